@@ -1,0 +1,341 @@
+import { List } from "lucide-react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { PART_NAMES, type Part } from "../../core/machine/part";
+import { testOf } from "../../core/procedure/catalogue";
+import { complaintWords } from "../../core/procedure/complaints";
+import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
+import { isNumber, OPEN_LINE } from "../../core/units";
+import type { JobFile } from "../../store/jobs";
+import { newId } from "../jobs/entry";
+import { Refused, Waiting } from "../jobs/NotKept";
+import { useOutbox } from "../jobs/outbox";
+import { viewOf } from "../jobs/view";
+import { Loom } from "../loom/Loom";
+import { layOut, ZONES, zonesOf } from "../loom/layout";
+import { MARK_WORDS } from "../loom/marks";
+import { tagsOf } from "../loom/tags";
+import { useKeys } from "../ui/keys";
+import { Panel } from "../ui/Panel";
+import { TopBar } from "../ui/TopBar";
+import { EntryForm, type KeptEntry } from "./EntryForm";
+import { LeadZeroPanel } from "./LeadZeroPanel";
+import { ProbeCard } from "./ProbeCard";
+import { RunList } from "./RunList";
+import { SkipPanel } from "./SkipPanel";
+import { StandingPanel } from "./StandingPanel";
+import { useDraft } from "./useDraft";
+import { useNarrow } from "./useNarrow";
+
+interface BenchProps {
+  file: JobFile;
+  /** Why the server would not keep what was posted, and what was typed. */
+  refusal: { error: string; typed: string } | undefined;
+}
+
+/** Which part each group of tests speaks of, for the way from a part to its tests. */
+const FIRST_TEST: Record<Part, string> = {
+  battery: "battery.rest",
+  rotor: "rotor.pull",
+  stator: "stator.resistance",
+  regulator: "regulator.diode",
+  wiring: "regulator.feed",
+  loads: "drain.current",
+  starter: "battery.crank",
+};
+
+/** Strip widths up to this many units are lettered as drawn; wider folded ones are enlarged to stay readable on a phone. */
+const PHONE_UNITS = 440;
+
+/** The bench: loom on top, run list, the one test to do now, and the standing. */
+export function Bench({ file, refusal }: BenchProps) {
+  const { job } = file;
+  const outbox = useOutbox(job.id);
+  const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const narrow = useNarrow();
+  const lines = view.stages.flatMap((stage) => stage.lines);
+  const asked = stepFromKey(params.get("step") ?? "");
+  const step = asked ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
+  const key = stepKey(step);
+  const [text, setText] = useDraft(`${job.id}.${key}`);
+  const [swapped, setSwapped] = useState(false);
+  const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing">();
+  const [why, setWhy] = useState(false);
+  const [lastId, setLastId] = useState<string>();
+  const inputRef = useRef<HTMLInputElement>(null);
+  const titleRef = useRef<HTMLHeadingElement>(null);
+  const test = testOf(step.test);
+  const replaced = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))?.reading;
+  const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
+  const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
+
+  // The key is what changes when another step is taken up: the probes go back to their usual way round.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: reset on a new step
+  useEffect(() => {
+    setSwapped(false);
+    setWhy(false);
+    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current)
+      inputRef.current?.focus({ preventScroll: true });
+  }, [key]);
+
+  const after = (from: string): Step | undefined => {
+    const at = lines.findIndex((line) => line.key === from);
+    const open = (line: (typeof lines)[number]): boolean => !line.done && !line.skipped && line.key !== from;
+    return (lines.slice(at + 1).find(open) ?? lines.find(open))?.step;
+  };
+
+  const keep = ({ value, supersedesWhy, ...extras }: KeptEntry): void => {
+    const turned = swapped && isNumber(value) && test.unit === "V" && test.points !== "diode" ? -value : value;
+    const id = newId();
+    const raw = test.leadZero === true;
+    outbox.add({
+      kind: "reading",
+      reading: {
+        ...step,
+        ...extras,
+        id,
+        value: turned,
+        takenAt: new Date().toISOString(),
+        ...(raw ? { raw, leadOhms: view.context.meter.leadOhms } : {}),
+        ...(replaced ? { supersedes: replaced.id, supersedesWhy } : {}),
+      },
+    });
+    setText("");
+    setLastId(id);
+    go(after(key));
+  };
+
+  const skip = (reason: string): void => {
+    outbox.add({ kind: "skip", skip: { id: newId(), step: key, reason } });
+    setPanel(undefined);
+    go(after(key));
+  };
+
+  const swap = (): void => {
+    if (test.points === "diode" && step.at) {
+      const { red, black } = diodeEnds(step.at);
+      go({ ...step, at: `${black}>${red}` });
+    } else setSwapped(!swapped);
+  };
+
+  const back = (): void => {
+    const at = lines.findIndex((line) => line.key === key);
+    const before = at > 0 ? lines[at - 1] : lines.findLast((line) => line.done);
+    if (before) go(before.step);
+  };
+
+  const submit = (): void => document.querySelector<HTMLFormElement>("#entry")?.requestSubmit();
+  useKeys({
+    o: () => (test.openAllowed ? document.querySelector<HTMLButtonElement>(`#entry button[value=${OPEN_LINE}]`)?.click() : undefined),
+    z: () => setPanel("lead-zero"),
+    b: back,
+    n: () => setPanel("skip"),
+    s: swap,
+    w: () => setWhy(!why),
+    l: () => (narrow ? setPanel("list") : document.querySelector<HTMLAnchorElement>("nav[aria-label='Run list'] [aria-current]")?.focus()),
+    v: () => void navigate(`/jobs/${job.id}/verdict`),
+    Enter: (event) =>
+      event.target === document.body || event.target === inputRef.current ? submit() : (event.target as HTMLElement).click(),
+    "*": (event) => {
+      if (test.unit === "choice") {
+        document.querySelectorAll<HTMLButtonElement>("#entry button[name=value]")[Number(event.key) - 1]?.click();
+      } else if (/^[\d.,\-−]$/.test(event.key) && event.target !== inputRef.current) {
+        event.preventDefault();
+        setText(text + event.key);
+        inputRef.current?.focus();
+      }
+    },
+  });
+
+  const lastKept = view.judged.find((one) => one.reading.id === lastId);
+  const zones = narrow ? zonesOf(step) : ZONES;
+  const lettering = narrow ? Math.min(1.5, Math.max(1, layOut(zones).width / PHONE_UNITS)) : 1;
+  const tagName = `${job.unitTag ?? ""} “${job.nickname}”`.trim();
+  const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
+  const suspects = view.conclusion.standing.filter(({ mark }) => mark === "condemned" || mark === "suspect" || mark === "contradicting");
+  const left = lines.filter((line) => !line.done && !line.skipped).length;
+
+  return (
+    <div className="flex min-h-dvh flex-col md:h-dvh">
+      <title>{`${tagName} · Uvrel`}</title>
+      <TopBar
+        back={{ to: "/", label: "Rail" }}
+        tag={fullTag}
+        words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}
+      >
+        <Waiting waiting={outbox.waiting} />
+        <button type="button" className="min-h-11 whitespace-nowrap" onClick={() => setPanel("lead-zero")}>
+          <span className="text-mute">
+            <span className="hidden md:inline">{job.meter.name}, lead zero </span>
+            <span className="md:hidden">Zero </span>
+          </span>
+          <span className="num">{view.context.meter.leadOhms} Ω</span>
+        </button>
+        <span className="hidden whitespace-nowrap sm:inline">
+          <span className="num">{view.minutes}</span> <span className="text-mute">min</span>
+        </span>
+      </TopBar>
+      <div className="bg-sheet border-hair h-[190px] shrink-0 border-b md:h-[290px] md:px-2">
+        <Loom
+          sheet={job.sheet}
+          marks={view.marks}
+          tags={tagsOf(
+            view.judged.filter((one) => !one.reading.afterRepair),
+            job.sheet,
+          )}
+          step={step}
+          display={text}
+          swapped={swapped}
+          zones={zones}
+          lettering={lettering}
+          stepLink={stepLink}
+          partLink={(part) =>
+            `/jobs/${job.id}?step=${encodeURIComponent(
+              firstStep(
+                part,
+                lines.map((line) => line.step),
+              ),
+            )}`
+          }
+        />
+      </div>
+      {job.closedAt ? <ClosedBar id={job.id} /> : null}
+      <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
+        <div className="border-hair hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
+          <RunList stages={view.stages} active={key} school={view.context.school.title} stepLink={stepLink} />
+        </div>
+        <div className="min-h-0 overflow-y-auto px-4 py-3 pb-64 md:px-6 md:pb-4">
+          <Refused sent={outbox.sent} drop={outbox.drop} />
+          <ProbeCard
+            view={view}
+            step={step}
+            text={text}
+            swapped={swapped}
+            why={why}
+            titleRef={titleRef}
+            lastKept={lastKept ? { one: lastKept, link: stepLink(lastKept.reading) } : undefined}
+            entry={
+              job.closedAt ? null : (
+                <EntryForm
+                  key={key}
+                  step={step}
+                  text={text}
+                  setText={setText}
+                  replaces={replaced !== undefined}
+                  narrow={narrow}
+                  restHours={view.context.school.restHours}
+                  refusal={refusal && refusal.typed === text ? refusal.error : undefined}
+                  onKeep={keep}
+                  onSkip={() => setPanel("skip")}
+                  inputRef={inputRef}
+                />
+              )
+            }
+            actions={
+              <Actions
+                onSkip={() => setPanel("skip")}
+                onSwap={swap}
+                onBack={back}
+                onWhy={() => setWhy(!why)}
+                canSwap={test.red !== undefined || test.points === "diode"}
+                closed={job.closedAt !== null}
+              />
+            }
+          />
+          <div className="border-hair mt-4 flex items-center justify-between gap-3 border-t pt-2 md:hidden">
+            <button type="button" className="btn" onClick={() => setPanel("list")}>
+              <List size={18} aria-hidden="true" /> {left} left
+            </button>
+            <button type="button" className="btn min-w-0" onClick={() => setPanel("standing")}>
+              <span className="truncate">
+                {suspects.length > 0 ? suspects.map(({ part, mark }) => `${PART_NAMES[part]} ${MARK_WORDS[mark]}`).join(", ") : "Standing"}
+              </span>
+            </button>
+          </div>
+        </div>
+        <div className="border-hair hidden overflow-y-auto border-l px-5 py-3 md:block" tabIndex={-1}>
+          <StandingPanel view={view} jobId={job.id} stepLink={stepLink} />
+        </div>
+      </main>
+      <SkipPanel
+        open={panel === "skip"}
+        onOpenChange={(open) => setPanel(open ? "skip" : undefined)}
+        title={stepTitle(step)}
+        onSkip={skip}
+      />
+      <LeadZeroPanel
+        open={panel === "lead-zero"}
+        onOpenChange={(open) => setPanel(open ? "lead-zero" : undefined)}
+        leadOhms={view.context.meter.leadOhms}
+        onKeep={(leadOhms) => {
+          outbox.add({ kind: "lead-zero", id: newId(), leadOhms });
+          setPanel(undefined);
+        }}
+      />
+      <Panel
+        open={panel === "list" || panel === "standing"}
+        onOpenChange={() => setPanel(undefined)}
+        title={panel === "standing" ? "Standing" : "Run list"}
+      >
+        {/* A tap on a step closes the sheet that lay over the bench. */}
+        <div onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? setPanel(undefined) : undefined)}>
+          {panel === "standing" ? (
+            <StandingPanel view={view} jobId={job.id} stepLink={stepLink} />
+          ) : (
+            <RunList stages={view.stages} active={key} school={view.context.school.title} stepLink={stepLink} />
+          )}
+        </div>
+      </Panel>
+    </div>
+  );
+}
+
+/** The first step of a part's tests: one still open where there is one. */
+function firstStep(part: Part, steps: readonly Step[]): string {
+  const listed = steps.find((step) => step.test === FIRST_TEST[part]);
+  return listed ? stepKey(listed) : FIRST_TEST[part];
+}
+
+function ClosedBar({ id }: { id: number }) {
+  return (
+    <p className="border-hair m-0 border-b px-5 py-2">
+      This job is closed; its readings can be looked at, not changed. <Link to={`/jobs/${id}/verdict`}>Open it again</Link> or{" "}
+      <Link to={`/jobs/${id}/report`}>see the report</Link>.
+    </p>
+  );
+}
+
+interface ActionsProps {
+  onSkip: () => void;
+  onSwap: () => void;
+  onBack: () => void;
+  onWhy: () => void;
+  canSwap: boolean;
+  closed: boolean;
+}
+
+function Actions({ onSkip, onSwap, onBack, onWhy, canSwap, closed }: ActionsProps) {
+  const link = "text-petrol min-h-11 whitespace-nowrap";
+  return (
+    <div className="flex flex-wrap gap-x-6">
+      {closed ? null : (
+        <button type="button" className={link} onClick={onSkip}>
+          Skip with a reason<span className="key">n</span>
+        </button>
+      )}
+      {canSwap ? (
+        <button type="button" className={link} onClick={onSwap}>
+          Swap probes<span className="key">s</span>
+        </button>
+      ) : null}
+      <button type="button" className={link} onClick={onBack}>
+        Back one<span className="key">b</span>
+      </button>
+      <button type="button" className={link} onClick={onWhy}>
+        Why<span className="key">w</span>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,195 @@
+import { useState } from "react";
+import { Form } from "react-router";
+import { testOf } from "../../core/procedure/catalogue";
+import { type Step, stepKey } from "../../core/procedure/step";
+import { OPEN_LINE } from "../../core/units";
+import { checkTyped } from "./lowest";
+import { Pad } from "./Pad";
+
+/** What the form hands up once an entry has passed its checks. */
+export interface KeptEntry {
+  value: number | string;
+  rpm?: number;
+  restHours?: number;
+  hot?: boolean;
+  supersedesWhy: "mistyped" | "taken-again";
+}
+
+interface EntryFormProps {
+  step: Step;
+  text: string;
+  setText: (text: string) => void;
+  /** True when the step has a reading already, which this one will take the place of. */
+  replaces: boolean;
+  narrow: boolean;
+  /** Hours of rest the school asks for, as the first guess. */
+  restHours: number;
+  refusal: string | undefined;
+  onKeep: (entry: KeptEntry) => void;
+  onSkip: () => void;
+  inputRef: React.RefObject<HTMLInputElement | null>;
+}
+
+/** The entry: a big field, the open line, Keep; large keys below it on a phone. */
+export function EntryForm({ step, text, setText, replaces, narrow, restHours, refusal, onKeep, onSkip, inputRef }: EntryFormProps) {
+  const test = testOf(step.test);
+  const [error, setError] = useState<string>();
+  const [asked, setAsked] = useState<{ text: string; question: string }>();
+  const type = (next: string): void => {
+    setText(next);
+    setError(undefined);
+    setAsked(undefined);
+  };
+  const keep = (typed: string, form: FormData): void => {
+    const checked = checkTyped(typed, step);
+    if (!checked.ok) return setError(checked.error);
+    const extras = extrasOf(form, step);
+    if (typeof extras === "string") return setError(extras);
+    if (checked.question && asked?.text !== typed) return setAsked({ text: typed, question: checked.question });
+    setError(undefined);
+    setAsked(undefined);
+    onKeep({ value: checked.value, ...extras, supersedesWhy: form.get("supersedesWhy") === "taken-again" ? "taken-again" : "mistyped" });
+  };
+  const submit = (event: React.FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    const submitter = (event.nativeEvent as SubmitEvent).submitter;
+    const word = submitter instanceof HTMLButtonElement && submitter.name === "value" ? submitter.value : undefined;
+    keep(word ?? text, new FormData(event.currentTarget));
+  };
+  const problem = error ?? refusal;
+  return (
+    <Form method="post" onSubmit={submit} id="entry" key={stepKey(step)} noValidate>
+      <input type="hidden" name="step" value={stepKey(step)} />
+      {test.unit === "choice" ? (
+        <Choices words={test.choices ?? []} />
+      ) : (
+        <div className="border-ink bg-sheet flex h-[74px] items-stretch border-2 md:h-[80px]">
+          <label className="flex min-w-0 flex-1 items-center">
+            <span className="sr-only">What the meter shows, in {test.unit}</span>
+            <input
+              ref={inputRef}
+              data-entry=""
+              name="value"
+              value={text}
+              onChange={(event) => type(event.target.value)}
+              inputMode={narrow ? "none" : "text"}
+              autoComplete="off"
+              aria-invalid={problem ? true : undefined}
+              aria-describedby="entry-says"
+              className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.6rem] outline-none md:text-[3rem]"
+            />
+            <span className="text-mute shrink-0 pr-4 text-2xl">{test.unit}</span>
+          </label>
+          {test.openAllowed ? (
+            <button type="submit" name="value" value={OPEN_LINE} className="border-ink hidden w-36 border-l-2 text-lg font-medium md:block">
+              Open line<span className="key">o</span>
+            </button>
+          ) : null}
+          <button type="submit" className="bg-ink text-paper hidden w-32 text-lg font-medium md:block">
+            Keep<span className="key">↵</span>
+          </button>
+        </div>
+      )}
+      <div id="entry-says" role="alert" className={problem || asked ? "rule-left mt-2" : ""}>
+        {problem ? <p className="m-0">{problem}</p> : null}
+        {asked ? (
+          <p className="m-0 flex flex-wrap items-center gap-3">
+            {asked.question}
+            <button type="submit" className="btn min-h-10">
+              Keep it<span className="key">↵</span>
+            </button>
+            <button type="button" className="min-h-10 underline" onClick={() => type("")}>
+              Type again
+            </button>
+          </p>
+        ) : null}
+      </div>
+      <Extras {...{ step, restHours, replaces }} />
+      {narrow && test.unit !== "choice" ? (
+        <div className="bg-paper fixed inset-x-0 bottom-0 z-10">
+          <Pad
+            onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
+            onErase={() => type(text.slice(0, -1))}
+            onOpen={
+              test.openAllowed
+                ? () => keep(OPEN_LINE, new FormData(document.querySelector<HTMLFormElement>("#entry") ?? undefined))
+                : undefined
+            }
+            onSkip={onSkip}
+            extra={test.keepLowest ? "next" : test.unit === "V" || test.unit === "A" ? "−" : undefined}
+          />
+        </div>
+      ) : null}
+    </Form>
+  );
+}
+
+function toggleSign(text: string): string {
+  return text.startsWith("-") ? text.slice(1) : `-${text}`;
+}
+
+function Choices({ words }: { words: readonly string[] }) {
+  return (
+    <div className="grid gap-2 sm:grid-cols-3">
+      {words.map((word, i) => (
+        <button key={word} type="submit" name="value" value={word} className="btn min-h-16 text-lg">
+          {word}
+          <span className="key">{i + 1}</span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** The small print of a reading: the real rpm, hours of rest, hot windings, and why an earlier one is replaced. */
+function Extras({ step, restHours, replaces }: { step: Step; restHours: number; replaces: boolean }) {
+  const test = testOf(step.test);
+  const small = "border-hair bg-sheet num min-h-9 w-20 border px-2";
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2 empty:hidden">
+      {typeof step.rpm === "number" ? (
+        <label className="text-mute flex items-center gap-2">
+          read at <input name="rpm" defaultValue={step.rpm} inputMode="numeric" className={small} /> rpm
+        </label>
+      ) : null}
+      {step.test === "battery.rest" ? (
+        <label className="text-mute flex items-center gap-2">
+          rested <input name="restHours" defaultValue={restHours} inputMode="decimal" className={small} /> hours
+        </label>
+      ) : null}
+      {test.group === "stator" && test.unit === "Ω" ? (
+        <label className="text-mute flex min-h-9 items-center gap-2">
+          <input type="checkbox" name="hot" className="size-5" /> winding hot
+        </label>
+      ) : null}
+      {replaces ? (
+        <fieldset className="text-mute m-0 flex gap-4 border-0 p-0">
+          <legend className="sr-only">Why the kept reading is replaced</legend>
+          <label className="flex min-h-9 items-center gap-2">
+            <input type="radio" name="supersedesWhy" value="mistyped" defaultChecked className="size-5" /> it was mistyped
+          </label>
+          <label className="flex min-h-9 items-center gap-2">
+            <input type="radio" name="supersedesWhy" value="taken-again" className="size-5" /> taken again
+          </label>
+        </fieldset>
+      ) : null}
+    </div>
+  );
+}
+
+/** Reads the small print back, or says which field is wrong and what is allowed. */
+export function extrasOf(form: FormData, step: Step): { rpm?: number; restHours?: number; hot?: boolean } | string {
+  const extras: { rpm?: number; restHours?: number; hot?: boolean } = {};
+  if (typeof step.rpm === "number" && form.has("rpm")) {
+    const rpm = Number(String(form.get("rpm")).replace(/[\s,]/g, ""));
+    if (!Number.isInteger(rpm) || rpm < 100 || rpm > 20_000) return "Rpm must be a whole number from 100 to 20,000.";
+    extras.rpm = rpm;
+  }
+  if (form.has("restHours")) {
+    const hours = Number(String(form.get("restHours")).replace(",", "."));
+    if (!Number.isFinite(hours) || hours < 0 || hours > 10_000) return "Hours of rest must be a number from 0 to 10,000.";
+    extras.restHours = hours;
+  }
+  if (form.has("hot")) extras.hot = true;
+  return extras;
+}

@@ -1,0 +1,147 @@
+import type { RefObject } from "react";
+import { Link } from "react-router";
+import { bandFor } from "../../core/procedure/bands";
+import { testOf } from "../../core/procedure/catalogue";
+import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
+import { answers, type Reading, type Step, stepTitle } from "../../core/procedure/step";
+import { formatQuantity, isNumber } from "../../core/units";
+import type { JobView } from "../jobs/view";
+import { Ruler } from "../ruler/Ruler";
+import { checkTyped } from "./lowest";
+import { Cautions, cautionsOf, SetUp } from "./SetUp";
+
+interface ProbeCardProps {
+  view: JobView;
+  step: Step;
+  text: string;
+  swapped: boolean;
+  why: boolean;
+  lastKept: { one: JudgedReading; link: string } | undefined;
+  entry: React.ReactNode;
+  actions: React.ReactNode;
+  titleRef: RefObject<HTMLHeadingElement | null>;
+}
+
+/** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
+export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+  const { sheet } = view.context;
+  const test = testOf(step.test);
+  const done = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step));
+  return (
+    <section aria-label="Probe card" className="flex flex-col gap-3">
+      {lastKept ? (
+        <p className="text-mute m-0 -mb-1 hidden text-[0.95rem] md:block" aria-live="polite">
+          Kept {stepTitle(lastKept.one.reading)}:{" "}
+          <span className="num text-ink">{formatQuantity(lastKept.one.value, testOf(lastKept.one.reading.test).unit)}</span>,{" "}
+          {judgedWords(lastKept.one)}.{" "}
+          <Link to={lastKept.link} preventScrollReset className="text-petrol">
+            Back one
+          </Link>
+          <span className="key">b</span>
+        </p>
+      ) : null}
+      <div>
+        <h1 ref={titleRef} tabIndex={-1} className="m-0 outline-none">
+          {stepTitle(step)}
+        </h1>
+        <p className="text-mute m-0 mt-1">
+          {test.tells} {minutesWords(test.minutes)}
+        </p>
+      </div>
+      <SetUp step={step} sheet={sheet} swapped={swapped} />
+      {done ? <DoneReading one={done} view={view} /> : null}
+      {entry}
+      {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, done }} />}
+      {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
+      <Cautions ids={cautionsOf(step, sheet)} />
+      {why ? <Why view={view} step={step} /> : null}
+      {actions}
+    </section>
+  );
+}
+
+function minutesWords(minutes: number): string {
+  if (minutes < 0.4) return "A few seconds.";
+  if (minutes < 1) return "Half a minute.";
+  return minutes === 1 ? "One minute." : `${minutes} minutes.`;
+}
+
+/** The ruler of the step: fellow legs as thin notches, the kept reading, and what is being typed judged as it stands. */
+function LiveRuler({ view, step, text, done }: { view: JobView; step: Step; text: string; done: JudgedReading | undefined }) {
+  const test = testOf(step.test);
+  const typed = text.trim() === "" ? undefined : checkTyped(text, step);
+  const live = typed?.ok ? judgeOne(asReading(step, typed.value, test.leadZero === true), view.context, restVolts(view)) : undefined;
+  const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view));
+  const fellows = view.judged.filter(
+    (one) =>
+      !one.reading.afterRepair &&
+      one.reading.test === step.test &&
+      one.reading.at !== step.at &&
+      one.reading.rpm === step.rpm &&
+      test.points !== "diode" &&
+      test.points !== "place" &&
+      test.points !== "fuse",
+  );
+  const now = live ?? done;
+  const notches = [
+    ...fellows.map((one) => ({ value: one.value, judged: one.judged, label: one.reading.at })),
+    ...(now ? [{ value: now.value, judged: now.judged, now: true, label: step.at && test.points !== "diode" ? step.at : undefined }] : []),
+  ];
+  const says = [band?.says ?? "no band: noted only", ...(now?.corrections ?? [])].join("; ");
+  const result = now ? `${formatQuantity(now.value, test.unit)}: ${judgedWords(now)}` : "nothing read yet";
+  return (
+    <figure className="m-0">
+      <Ruler band={band} notches={notches} unit={test.unit} openAllowed={test.openAllowed} title={`${result}. ${says}`} />
+      <figcaption className="flex flex-wrap justify-between gap-x-4">
+        <span className="text-mute">{says}</span>
+        <strong className="font-semibold" aria-live="polite">
+          {now ? judgedWords(now) : ""}
+        </strong>
+      </figcaption>
+    </figure>
+  );
+}
+
+function asReading(step: Step, value: Reading["value"], raw: boolean): Reading {
+  return { ...step, id: "live", value, raw };
+}
+
+function restVolts(view: JobView): number | undefined {
+  const value = view.judged.findLast((one) => one.reading.test === "battery.rest" && !one.reading.afterRepair)?.value;
+  return value !== undefined && isNumber(value) ? value : undefined;
+}
+
+/** What stands kept for this step, and what stood there before. */
+function DoneReading({ one, view }: { one: JudgedReading; view: JobView }) {
+  const test = testOf(one.reading.test);
+  const trail: string[] = [];
+  let earlier = view.history.find((line) => line.id === one.reading.id);
+  while (earlier?.supersedes) {
+    const why = earlier.supersedesWhy === "mistyped" ? "mistyped" : "before it was taken again";
+    earlier = view.history.find((line) => line.id === earlier?.supersedes);
+    if (earlier) trail.push(`${formatQuantity(earlier.value, test.unit)} (${why})`);
+  }
+  const shown =
+    one.reading.raw && one.value !== one.reading.value ? `, the meter showed ${formatQuantity(one.reading.value, test.unit)}` : "";
+  return (
+    <p className="border-hair m-0 border-y py-2">
+      <span className="num text-xl">{formatQuantity(one.value, test.unit)}</span> kept{shown}.
+      {trail.length > 0 ? <span className="text-mute"> Earlier: {trail.join(", ")}.</span> : null}
+    </p>
+  );
+}
+
+function Why({ view, step }: { view: JobView; step: Step }) {
+  const test = testOf(step.test);
+  const band = bandFor(step, view.context.sheet, view.context.school, restVolts(view));
+  const { school } = view.context;
+  return (
+    <div className="border-hair border-t pt-2">
+      <h2 className="m-0 mb-1">Why this step</h2>
+      <p className="m-0">
+        {test.tells} {band ? `The band comes from: ${band.says}.` : "Neither sheet nor school has a band for it, so it is noted only."} The{" "}
+        {school.title} school works {school.order.slice(1).join(", ")}; “{school.saying}”
+      </p>
+    </div>
+  );
+}

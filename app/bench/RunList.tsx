@@ -1,0 +1,190 @@
+import { Link } from "react-router";
+import { type TestId, testOf } from "../../core/procedure/catalogue";
+import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import type { Line, Stage } from "../../core/procedure/runlist";
+import { type Step, stepKey, stepTitle, testTitle } from "../../core/procedure/step";
+import { formatValue } from "../../core/units";
+import { Ruler } from "../ruler/Ruler";
+
+interface RunListProps {
+  stages: readonly Stage[];
+  active: string | undefined;
+  school: string;
+  stepLink: (step: Step) => string;
+}
+
+/** The run list: every step in working order, done ones with their rulers, the active one pulled out. */
+export function RunList({ stages, active, school, stepLink }: RunListProps) {
+  return (
+    <nav aria-label="Run list">
+      <p className="text-mute m-0 mb-2 flex justify-between text-[0.95rem] font-semibold">
+        <span>Run list</span>
+        <span className="font-normal">school: {school}</span>
+      </p>
+      {stages.map((stage) => (
+        <StageLines key={stage.group} stage={stage} active={active} stepLink={stepLink} />
+      ))}
+    </nav>
+  );
+}
+
+function StageLines({ stage, active, stepLink }: { stage: Stage; active: string | undefined; stepLink: (step: Step) => string }) {
+  const left = stage.lines.filter((line) => !line.done && !line.skipped).length;
+  const tests = groupByTest(stage.lines);
+  const isHere = stage.lines.some((line) => line.key === active) || stage.more.some((step) => stepKey(step) === active);
+  const open = isHere || (left > 0 && left < stage.lines.length) || stage.lines.some((line) => line.done);
+  return (
+    <section className="border-hair border-t py-1.5 first-of-type:border-t-0">
+      <details open={open}>
+        <summary className="text-mute flex min-h-8 cursor-pointer list-none items-center justify-between text-[0.95rem]">
+          <span className={isHere ? "text-ink font-semibold" : ""}>{stage.title}</span>
+          <span className="num text-[0.8rem]">
+            {left === 0 ? (stage.lines.length > 0 ? "done" : "") : `${left} left, ${Math.ceil(stage.minutesLeft)} min`}
+          </span>
+        </summary>
+        {tests.map(({ test, lines }) =>
+          lines.length > 3 ? (
+            <TestGrid key={test} {...{ test, lines, active, stepLink }} />
+          ) : (
+            lines.map((line) => <StepLine key={line.key} {...{ line, active, stepLink }} />)
+          ),
+        )}
+        {stage.more.length > 0 ? (
+          <MoreSteps steps={stage.more} stepLink={stepLink} open={stage.more.some((step) => stepKey(step) === active)} active={active} />
+        ) : null}
+      </details>
+    </section>
+  );
+}
+
+function groupByTest(lines: readonly Line[]): { test: TestId; lines: Line[] }[] {
+  const groups: { test: TestId; lines: Line[] }[] = [];
+  for (const line of lines) {
+    const last = groups.at(-1);
+    if (last?.test === line.step.test) last.lines.push(line);
+    else groups.push({ test: line.step.test, lines: [line] });
+  }
+  return groups;
+}
+
+interface LineProps {
+  active: string | undefined;
+  stepLink: (step: Step) => string;
+}
+
+function StepLine({ line, active, stepLink }: LineProps & { line: Line }) {
+  const here = line.key === active;
+  return (
+    <Link
+      to={stepLink(line.step)}
+      preventScrollReset
+      aria-current={here ? "step" : undefined}
+      className={`grid min-h-9 grid-cols-[18px_1fr_auto] items-center gap-x-2 py-1 no-underline ${here ? "bg-ink text-paper -mx-5 px-5" : ""}`}
+    >
+      <Tick line={line} here={here} />
+      <span className={line.done || here ? "" : "text-mute"}>{stepTitle(line.step)}</span>
+      <span className="num text-[0.85rem] whitespace-nowrap">
+        {line.done ? formatValue(line.done.value, testOf(line.step.test).unit) : line.skipped ? "skipped" : here ? "now" : ""}
+      </span>
+      {line.done?.band && !here && line.done.band.kind !== "words" ? (
+        <span className="col-start-2 col-end-4">
+          <MiniRuler one={line.done} />
+        </span>
+      ) : null}
+    </Link>
+  );
+}
+
+/** Twelve diode directions and the like: a grid of small cells under one heading, so that the list stays short. */
+function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId; lines: Line[] }) {
+  const short = test === "regulator.diode" ? "Diodes, red > black" : testTitle(testOf(test));
+  return (
+    <div className="py-1">
+      <p className="text-mute m-0 text-[0.95rem]">{short}</p>
+      <div className="grid grid-cols-3 gap-1">
+        {lines.map((line) => {
+          const here = line.key === active;
+          const bad = line.done && isBad(line.done.judged);
+          return (
+            <Link
+              key={line.key}
+              to={stepLink(line.step)}
+              preventScrollReset
+              aria-current={here ? "step" : undefined}
+              aria-label={`${stepTitle(line.step)}${line.done ? `: ${formatValue(line.done.value, testOf(test).unit)}, ${judgedWords(line.done)}` : ""}`}
+              className={`flex min-h-9 flex-col justify-center border px-1 text-[0.75rem] leading-tight no-underline ${here ? "bg-ink text-paper border-ink" : bad ? "border-copper border-2" : line.done ? "border-petrol" : "border-hair text-mute border-dashed"}`}
+            >
+              <span className="num">
+                {test === "regulator.diode" || !line.step.rpm ? line.step.at : `${line.step.at} ${line.step.rpm}`}
+              </span>
+              <span className="num">{line.done ? formatValue(line.done.value, testOf(test).unit) : line.skipped ? "skip" : "·"}</span>
+            </Link>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function MiniRuler({ one }: { one: JudgedReading }) {
+  const test = testOf(one.reading.test);
+  return (
+    <Ruler
+      small
+      band={one.band}
+      notches={[{ value: one.value, judged: one.judged }]}
+      unit={test.unit}
+      openAllowed={test.openAllowed}
+      title={judgedWords(one)}
+    />
+  );
+}
+
+function Tick({ line, here }: { line: Line; here: boolean }) {
+  if (here) return <span aria-hidden="true">▸</span>;
+  if (!line.done)
+    return (
+      <span aria-hidden="true" className="text-mute">
+        {line.skipped ? "–" : ""}
+      </span>
+    );
+  const bad = isBad(line.done.judged);
+  return (
+    <svg width="16" height="16" role="img" aria-label={judgedWords(line.done)}>
+      {bad ? (
+        <path d="M3 13L13 3M1 8h14" stroke="var(--copper)" strokeWidth="2.2" fill="none" />
+      ) : (
+        <path d="M2 13h12v-9" stroke="var(--petrol)" strokeWidth="2.2" fill="none" />
+      )}
+    </svg>
+  );
+}
+
+function MoreSteps({
+  steps,
+  stepLink,
+  open,
+  active,
+}: {
+  steps: readonly Step[];
+  stepLink: (step: Step) => string;
+  open: boolean;
+  active: string | undefined;
+}) {
+  return (
+    <details open={open} className="pt-1">
+      <summary className="text-petrol min-h-8 cursor-pointer text-[0.9rem]">Other tests here</summary>
+      {steps.map((step) => (
+        <Link
+          key={stepKey(step)}
+          to={stepLink(step)}
+          preventScrollReset
+          aria-current={stepKey(step) === active ? "step" : undefined}
+          className="text-mute block min-h-8 py-1 pl-[26px] no-underline"
+        >
+          {stepTitle(step)}
+        </Link>
+      ))}
+    </details>
+  );
+}

@@ -1,0 +1,106 @@
+import { TriangleAlert } from "lucide-react";
+import type { ReactNode } from "react";
+import type { Sheet } from "../../core/machine/sheet";
+import { wireName } from "../../core/machine/wire";
+import { type Dial, testOf } from "../../core/procedure/catalogue";
+import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
+import { type Point, pointName } from "../../core/procedure/points";
+import { probesOf, type Step } from "../../core/procedure/step";
+
+const DIAL_WORDS: Record<Dial, string> = {
+  "V DC": "Volts DC",
+  "V AC": "Volts AC",
+  Ω: "Ohms, lowest range",
+  diode: "Diode",
+  "A DC": "Amps DC, highest range and jack first",
+  eyes: "None: look and feel",
+  tester: "Battery tester",
+};
+
+/** Cautions that a kind of machine adds to every running test. */
+const KIND_CAUTIONS: Partial<Record<Sheet["kind"], CautionId>> = { outboard: "marine", boat: "marine", mower: "mower" };
+
+/** The cautions that stand beside a step on this machine. */
+export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
+  const test = testOf(step.test);
+  const running = test.setUp.engine === "running" || test.setUp.engine === "cranking";
+  const kind = KIND_CAUTIONS[sheet.kind];
+  const lithium = sheet.battery.chemistry === "lithium-iron" && test.group === "battery";
+  return [...test.cautions, ...(running && kind ? [kind] : []), ...(lithium ? (["lithium"] as const) : [])];
+}
+
+/** Engine, dial and probes of a step, each line starting with its verb. */
+export function SetUp({ step, sheet, swapped }: { step: Step; sheet: Sheet; swapped: boolean }) {
+  const test = testOf(step.test);
+  const probes = probesOf(step);
+  const rpm =
+    step.rpm === "idle"
+      ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.`
+      : step.rpm
+        ? ` Hold ${step.rpm.toLocaleString("en")} rpm.`
+        : "";
+  const loads =
+    step.loads === "all"
+      ? " Turn on high beam and every load."
+      : step.loads === "normal"
+        ? " Lights on as ridden."
+        : step.loads === "off"
+          ? " Loads off."
+          : "";
+  const doing = test.setUp.do.replace("{connector}", sheet.statorConnector.name);
+  const place = test.setUp.unplug.includes("stator") ? ` It sits ${sheet.statorConnector.place}.` : "";
+  const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
+  return (
+    <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[1.08rem]">
+      <Row name="Engine">{`${doing}${rpm}${loads}${place}`}</Row>
+      <Row name="Dial">{DIAL_WORDS[test.dial]}</Row>
+      {red && black ? (
+        <Row name="Probes">
+          <span className="flex flex-wrap gap-x-6">
+            <ProbeWord sign="+" colour="red" point={red} sheet={sheet} />
+            <ProbeWord sign="−" colour="black" point={black} sheet={sheet} />
+          </span>
+        </Row>
+      ) : null}
+    </dl>
+  );
+}
+
+function Row({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <>
+      <dt className="text-mute pt-0.5 text-[0.95rem]">{name}</dt>
+      <dd className="m-0">{children}</dd>
+    </>
+  );
+}
+
+function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red" | "black"; point: Point; sheet: Sheet }) {
+  const leg = sheet.legs.find((one) => point.endsWith(`eg:${one.id}`));
+  return (
+    <span className="inline-flex items-center gap-2">
+      <span
+        className={`num inline-flex size-5 items-center justify-center rounded-full border-2 text-xs ${colour === "red" ? "border-(--wire-red)" : "border-ink"}`}
+        aria-hidden="true"
+      >
+        {sign}
+      </span>
+      {`${colour === "red" ? "Red" : "Black"} on ${pointName(point, sheet)}${leg ? `, ${wireName(leg.wire)}` : ""}`}
+    </span>
+  );
+}
+
+/** The cautions of a step, beside it. */
+export function Cautions({ ids }: { ids: readonly CautionId[] }) {
+  if (ids.length === 0) return null;
+  return (
+    <ul className="rule-left m-0 list-none">
+      {ids.map((id) => (
+        <li key={id} className="flex gap-2 py-0.5 leading-snug">
+          <TriangleAlert size={17} className="text-copper mt-0.5 shrink-0" aria-hidden="true" />
+          {CAUTIONS[id]}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,29 @@
+import { testOf } from "../../core/procedure/catalogue";
+import { checkEntry, type EntryCheck } from "../../core/procedure/entry";
+import type { Step } from "../../core/procedure/step";
+import { isNumber } from "../../core/units";
+
+/** A checked entry, and how many catches it was the lowest of. */
+export type Typed = EntryCheck & { catches?: number };
+
+/**
+ * Checks what was typed for a step. A step that keeps the lowest takes several catches parted by spaces or slashes and
+ * keeps the lowest of them; one that cannot be read refuses the whole entry.
+ */
+export function checkTyped(text: string, step: Step): Typed {
+  const test = testOf(step.test);
+  const catches = test.keepLowest
+    ? text
+        .trim()
+        .split(/[\s/;]+/)
+        .filter(Boolean)
+    : [];
+  if (catches.length < 2) return checkEntry(text, step.test);
+  const checked = catches.map((one) => checkEntry(one, step.test));
+  const refused = checked.find((one) => !one.ok);
+  if (refused) return refused;
+  const lowest = checked.reduce((best, one) =>
+    one.ok && best.ok && isNumber(one.value) && isNumber(best.value) && one.value < best.value ? one : best,
+  );
+  return { ...lowest, catches: catches.length };
+}

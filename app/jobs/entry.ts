@@ -1,0 +1,38 @@
+import type { Skip } from "../../core/procedure/runlist";
+import type { Reading } from "../../core/procedure/step";
+
+/** A reading on its way from the bench to the store. */
+export interface ReadingEntry {
+  kind: "reading";
+  reading: Reading & { takenAt: string; supersedes?: string; supersedesWhy?: "mistyped" | "taken-again" };
+}
+
+/** A skipped step on its way to the store. */
+export interface SkipEntry {
+  kind: "skip";
+  skip: Skip;
+}
+
+/** A new lead zero on its way to the store. */
+export interface LeadZeroEntry {
+  kind: "lead-zero";
+  id: string;
+  leadOhms: number;
+}
+
+/** Whatever the bench writes goes through one door, each with an id made at the bench. */
+export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry;
+
+/** The id of an entry, made once at the bench. */
+export function entryId(entry: JobEntry): string {
+  return entry.kind === "reading" ? entry.reading.id : entry.kind === "skip" ? entry.skip.id : entry.id;
+}
+
+/** What the store answers to an entry. */
+export type EntryAnswer = { kept: true } | { kept: false; field: string; error: string };
+
+/** A new id; falls back on random digits where the page is not a secure context. */
+export function newId(): string {
+  if (typeof crypto.randomUUID === "function") return crypto.randomUUID();
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+}

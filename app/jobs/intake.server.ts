@@ -1,0 +1,102 @@
+import { z } from "zod";
+import { FAMILY_IDS } from "../../core/machine/family";
+import { unlistedSheet } from "../../core/machine/unlisted";
+import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
+import type { Store } from "../../store/store";
+import { typedNumber } from "../ui/forms";
+
+/** What a form came to: the new job's id, or one message a field with everything typed kept by the page. */
+export type IntakeResult = { ok: true; jobId: number } | { ok: false; errors: Record<string, string> };
+
+const number = (low: number, high: number, unit: string) =>
+  z
+    .number({ error: `Must be a number from ${low} to ${high} ${unit}.` })
+    .min(low, `Must be ${low} ${unit} or more.`)
+    .max(high, `Must be ${high} ${unit} or less.`);
+
+const intakeSchema = z.object({
+  machine: z.string({ error: "Pick a machine, or one without a sheet." }).min(1, "Pick a machine, or one without a sheet."),
+  nickname: z.string().trim().max(40, "May hold 40 characters at most."),
+  newTag: z
+    .string()
+    .trim()
+    .max(20, "May hold 20 characters at most.")
+    .regex(/^[A-Za-z0-9 -]*$/, "May hold letters, digits, spaces and hyphens."),
+  words: z.string().trim().max(500, "May hold 500 characters at most."),
+  complaint: z.array(z.enum(COMPLAINTS.map((one) => one.id) as [string, ...string[]])),
+  causes: z.array(z.enum(PLAIN_CAUSES.map((one) => one.id) as [string, ...string[]])),
+  batteryAgeYears: number(0, 50, "years").optional(),
+  ambientC: number(-50, 60, "°C"),
+  end: z.boolean(),
+});
+
+type Intake = z.output<typeof intakeSchema>;
+
+/** Opens a job from the intake form, or ends it there as a plain cause: one transaction, nothing half-written. */
+export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
+  const parsed = intakeSchema.safeParse({
+    machine: form.get("machine") ?? undefined,
+    nickname: form.get("nickname") ?? "",
+    newTag: form.get("newTag") ?? "",
+    words: form.get("words") ?? "",
+    complaint: form.getAll("complaint"),
+    causes: form.getAll("cause"),
+    batteryAgeYears: typedNumber(form.get("batteryAgeYears")),
+    ambientC: typedNumber(form.get("ambientC")) ?? 20,
+    end: form.get("end") === "yes",
+  });
+  if (!parsed.success)
+    return { ok: false, errors: Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issue.message])) };
+  return store.action(() => {
+    const machine = machineOf(store, parsed.data);
+    if ("errors" in machine) return { ok: false, errors: machine.errors };
+    return { ok: true, jobId: openJob(store, parsed.data, machine, now) };
+  });
+}
+
+type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typeof unlistedSheet> };
+
+function machineOf(store: Store, { machine, nickname, newTag }: Intake): Machine | { errors: Record<string, string> } {
+  const [kind, id = ""] = machine.split(":");
+  if (kind === "unit") {
+    const unit = store.workshop.unit(id);
+    const sheet = unit && store.sheets.find(unit.sheetId);
+    return unit && sheet ? { unitTag: unit.tag, nickname: unit.nickname, sheet } : { errors: { machine: `There is no machine ${id}.` } };
+  }
+  if (kind === "sheet") {
+    const sheet = store.sheets.find(id);
+    if (!sheet) return { errors: { machine: `There is no sheet ${id}.` } };
+    const name = nickname || newTag || sheet.model;
+    if (newTag && !store.workshop.addUnit({ tag: newTag, nickname: name, sheetId: sheet.id, usedFor: "" })) {
+      return { errors: { newTag: `The tag ${newTag} is on another machine already. Pick that machine, or type another tag.` } };
+    }
+    return { unitTag: newTag || null, nickname: name, sheet };
+  }
+  const [family, volts] = id.split("/");
+  const known = FAMILY_IDS.find((one) => one === family);
+  if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
+  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12);
+  return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
+}
+
+function openJob(store: Store, intake: Intake, machine: Machine, now: Date): number {
+  const shop = store.workshop.shop();
+  const { id: _, ...meter } = store.workshop.meter();
+  const jobId = store.jobs.open(
+    {
+      ...machine,
+      school: shop.school,
+      meter,
+      ambientC: intake.ambientC,
+      batteryAgeYears: intake.batteryAgeYears ?? null,
+      complaint: [...intake.complaint, ...intake.causes],
+      words: intake.words,
+    },
+    now.toISOString(),
+  );
+  if (intake.end) {
+    const causes = PLAIN_CAUSES.filter((one) => intake.causes.includes(one.id));
+    store.jobs.close(jobId, "plain-cause", causes.map((one) => `${one.question} Yes. ${one.advice}`).join(" ") || null, now.toISOString());
+  }
+  return jobId;
+}

@@ -1,0 +1,90 @@
+import { z } from "zod";
+import { testOf } from "../../core/procedure/catalogue";
+import { checkValue, stepProblem } from "../../core/procedure/entry";
+import { loadsSchema, testIdSchema } from "../../store/rows";
+import type { Store } from "../../store/store";
+import type { EntryAnswer } from "./entry";
+
+const id = z.string().regex(/^[A-Za-z0-9-]{8,64}$/, "must be 8 to 64 letters, digits or hyphens");
+
+const readingSchema = z.strictObject({
+  id,
+  test: testIdSchema,
+  at: z.string().max(20).optional(),
+  rpm: z
+    .union([z.literal("idle"), z.number().int("must be whole").min(100, "must be 100 or more").max(20_000, "must be 20,000 or less")])
+    .optional(),
+  loads: loadsSchema.optional(),
+  value: z.union([z.number(), z.string().max(20)]),
+  raw: z.boolean().optional(),
+  leadOhms: z.number().min(0).max(10).optional(),
+  hot: z.boolean().optional(),
+  restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
+  amps: z.number().min(0).max(2000).optional(),
+  note: z.string().max(500).optional(),
+  takenAt: z.iso.datetime(),
+  afterRepair: z.boolean().optional(),
+  supersedes: id.optional(),
+  supersedesWhy: z.enum(["mistyped", "taken-again"]).optional(),
+});
+
+/** The largest lead zero that is still leads: above it the probes are not touching. */
+export const MOST_LEAD_OHMS = 5;
+
+const entrySchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("reading"), reading: readingSchema }),
+  z.strictObject({
+    kind: z.literal("skip"),
+    skip: z.strictObject({
+      id,
+      step: z.string().min(1).max(80),
+      reason: z.string().trim().min(1, "give a reason in a word or two").max(200, "may hold 200 characters at most"),
+    }),
+  }),
+  z.strictObject({
+    kind: z.literal("lead-zero"),
+    id,
+    leadOhms: z.number().min(0, "must be 0 Ω or more").max(MOST_LEAD_OHMS, `must be ${MOST_LEAD_OHMS} Ω or less: are the probes touching?`),
+  }),
+]);
+
+/**
+ * Keeps one entry of the bench: checked whole before anything is written, written in one transaction, and kept once
+ * however often it is sent.
+ */
+export function keepEntry(store: Store, jobId: number, data: unknown, now: Date): EntryAnswer {
+  const parsed = entrySchema.safeParse(data, { reportInput: true });
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    return refused(issue?.path.join(".") ?? "entry", issue?.message ?? "cannot be read");
+  }
+  const entry = parsed.data;
+  return store.action((): EntryAnswer => {
+    const job = store.jobs.find(jobId);
+    if (!job) return refused("job", "There is no such job any more.");
+    if (job.closedAt) return refused("job", "This job is closed. Open it again before you add to it.");
+    if (entry.kind === "skip") {
+      store.jobs.skip(jobId, entry.skip, now.toISOString());
+      return { kept: true };
+    }
+    if (entry.kind === "lead-zero") {
+      store.jobs.setLeadZero(jobId, entry.leadOhms);
+      return { kept: true };
+    }
+    const { reading } = entry;
+    const step = stepProblem(reading, job.sheet);
+    if (step) return refused(step.field, step.error);
+    const value = checkValue(reading.value, reading.test);
+    if (!value.ok) return refused("value", value.error);
+    const raw = testOf(reading.test).leadZero === true && reading.raw !== false;
+    const kept = store.jobs.readings.keep(jobId, { ...reading, raw, ...(raw ? { leadOhms: reading.leadOhms ?? job.meter.leadOhms } : {}) });
+    if (kept === "superseded-meanwhile")
+      return refused("value", "This reading was corrected meanwhile on another screen. Look at it again before you change it.");
+    if (kept === "no-such-reading") return refused("value", "The reading to be corrected is not one of this job.");
+    return { kept: true };
+  });
+}
+
+function refused(field: string, error: string): EntryAnswer {
+  return { kept: false, field, error };
+}

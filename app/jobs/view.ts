@@ -1,0 +1,63 @@
+import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import { type Conclusion, concludeJudged } from "../../core/diagnosis/flowchart/flowchart";
+import type { Part } from "../../core/machine/part";
+import { type JudgedReading, type JudgingContext, judgeAll } from "../../core/procedure/judge";
+import { minutesSpent, nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
+import { schoolOf } from "../../core/procedure/schools";
+import type { Reading, Step } from "../../core/procedure/step";
+import type { JobFile } from "../../store/jobs";
+import type { Sent } from "./outbox";
+
+/** One kept value of a step and, where a later one took its place, why. */
+export interface HistoryLine extends Reading {
+  supersedes?: string | null;
+  supersedesWhy?: "mistyped" | "taken-again" | null;
+}
+
+/** A job as every screen shows it: readings that count, all ever kept, run list, conclusion. */
+export interface JobView {
+  context: JudgingContext;
+  history: HistoryLine[];
+  judged: JudgedReading[];
+  conclusion: Conclusion;
+  stages: Stage[];
+  next: Step | undefined;
+  marks: Partial<Record<Part, Mark>>;
+  minutes: number;
+}
+
+/**
+ * Works a job out from what the store has and what is still on its way to it. The same computation runs on the server
+ * and in the browser, so that a reading is judged at once, line or no line.
+ */
+export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
+  const known = new Set(file.history.map((reading) => reading.id));
+  const ours = sent.filter((one) => one.state !== "refused").map((one) => one.entry);
+  const history: HistoryLine[] = [
+    ...file.history,
+    ...ours.flatMap((entry) => (entry.kind === "reading" && !known.has(entry.reading.id) ? [entry.reading] : [])),
+  ];
+  const replaced = new Set(history.map((reading) => reading.supersedes).filter(Boolean));
+  const current = history.filter((reading) => !replaced.has(reading.id));
+  const skips: Skip[] = [...file.skips, ...ours.flatMap((entry) => (entry.kind === "skip" ? [entry.skip] : []))];
+  const leadOhms = ours.findLast((entry) => entry.kind === "lead-zero")?.leadOhms ?? file.job.meter.leadOhms;
+  const context: JudgingContext = {
+    sheet: file.job.sheet,
+    school: schoolOf(file.job.school),
+    meter: { ...file.job.meter, leadOhms },
+    ambientC: file.job.ambientC,
+  };
+  const judged = judgeAll(current, context);
+  const conclusion = concludeJudged(judged, context);
+  const stages = runList(context.sheet, context.school, judged, skips);
+  return {
+    context,
+    history,
+    judged,
+    conclusion,
+    stages,
+    next: nextStep(stages),
+    marks: Object.fromEntries(conclusion.standing.map(({ part, mark }) => [part, mark])),
+    minutes: minutesSpent(current),
+  };
+}

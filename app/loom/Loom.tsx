@@ -1,0 +1,107 @@
+import { useId } from "react";
+import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import { PART_NAMES, type Part } from "../../core/machine/part";
+import type { Sheet } from "../../core/machine/sheet";
+import { testOf } from "../../core/procedure/catalogue";
+import { probesOf, type Step } from "../../core/procedure/step";
+import { layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
+import { HatchDefs, MARK_WORDS } from "./marks";
+import { ProbeLeads } from "./ProbeLeads";
+import { TagRow } from "./TagRow";
+import { BatteryZone, ConnectorZone, GeneratorZone, LoadsZone, OutputZone, UnitZone, type ZoneProps } from "./zones";
+
+interface LoomProps {
+  sheet: Sheet;
+  marks: Partial<Record<Part, Mark>>;
+  tags?: readonly ReadingTag[];
+  /** The active step: probes, dial and unplugging are drawn for it. */
+  step?: Step | undefined;
+  /** What the meter shows now. */
+  display?: string | undefined;
+  swapped?: boolean;
+  /** The zones to show; all of them on a wide screen. */
+  zones?: readonly Zone[];
+  /** Lettering is enlarged by this factor when the strip is drawn small. */
+  lettering?: number;
+  /** Where a part's name and a reading's tag lead to. */
+  partLink?: ((part: Part) => string) | undefined;
+  stepLink?: ((step: Step) => string) | undefined;
+}
+
+const DRAW: Record<Zone, (props: ZoneProps) => React.ReactNode> = {
+  generator: GeneratorZone,
+  connector: ConnectorZone,
+  unit: UnitZone,
+  output: OutputZone,
+  battery: BatteryZone,
+  loads: LoadsZone,
+};
+
+/** The loom: the machine's own charging circuit as a strip, from the magnets to the loads, ground running home below. */
+export function Loom({
+  sheet,
+  marks,
+  tags = [],
+  step,
+  display,
+  swapped = false,
+  zones = ZONES,
+  lettering = 1,
+  partLink,
+  stepLink,
+}: LoomProps) {
+  const hatches = { suspect: `${useId()}h` };
+  const layout = layOut(zones);
+  const setUp = step ? testOf(step.test).setUp : undefined;
+  const unplugged = setUp?.unplug ?? [];
+  const probes = step ? probesOf(step) : undefined;
+  const mark = (part: Part): Mark => marks[part] ?? "unseen";
+  const spoken = Object.entries(marks).map(([part, its]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[its]}`);
+  return (
+    <svg
+      viewBox={`0 0 ${layout.width} ${Y.height}`}
+      className="block h-full w-full"
+      fill="none"
+      role="group"
+      aria-label={`Loom of the ${sheet.maker} ${sheet.model}. ${spoken.join(", ")}.`}
+    >
+      <HatchDefs hatches={hatches} />
+      <GroundRail width={layout.width} sheet={sheet} lettering={lettering} />
+      {layout.zones.map((zone) => {
+        const Draw = DRAW[zone];
+        return (
+          <g key={zone} transform={`translate(${layout.left[zone] ?? 0} 0)`}>
+            <Draw {...{ sheet, mark, hatches, unplugged, lettering, partLink }} />
+          </g>
+        );
+      })}
+      {layout.zones.map((zone) => (
+        <TagRow
+          key={zone}
+          left={layout.left[zone] ?? 0}
+          zone={zone}
+          tags={tags.filter((tag) => tag.zone === zone)}
+          lettering={lettering}
+          stepLink={stepLink}
+        />
+      ))}
+      {step && probes ? (
+        <ProbeLeads {...{ sheet, layout, step, probes: swapped ? { red: probes.black, black: probes.red } : probes, display, lettering }} />
+      ) : null}
+    </svg>
+  );
+}
+
+function GroundRail({ width, sheet, lettering }: { width: number; sheet: Sheet; lettering: number }) {
+  const colour = `var(--wire-${sheet.groundWire.base})`;
+  const says = sheet.earth === "positive" ? "engine and frame, battery plus" : "engine and frame, battery minus";
+  return (
+    <>
+      <path d={`M14 ${Y.rail}H${width - 14}`} stroke={colour} strokeWidth="6" />
+      <path d={`M14 ${Y.rail}H${width - 14}`} stroke="var(--sheet)" strokeWidth="1.4" strokeDasharray="14 10" />
+      <text x={width - 16} y={Y.rail + 18} fontSize={13 * lettering} textAnchor="end" style={{ fill: "var(--mute)" }}>
+        {says}
+      </text>
+    </>
+  );
+}

@@ -1,0 +1,156 @@
+import type { Sheet } from "../../core/machine/sheet";
+import { testOf } from "../../core/procedure/catalogue";
+import type { Point } from "../../core/procedure/points";
+import { probesOf, type Step } from "../../core/procedure/step";
+
+/** The strip is made of zones, left to right; a folded loom shows only those the test touches. */
+export const ZONES = ["generator", "connector", "unit", "output", "battery", "loads"] as const;
+
+export type Zone = (typeof ZONES)[number];
+
+/** Width of each zone in the loom's own units. */
+export const ZONE_WIDTH: Record<Zone, number> = { generator: 210, connector: 250, unit: 250, output: 210, battery: 190, loads: 170 };
+
+/** Heights that all zones share. */
+export const Y = { tags: 8, name: 76, top: 92, wire: 126, legStep: 30, bottom: 214, meter: 226, rail: 282, height: 306 } as const;
+
+/** Places inside the zones, from each zone's left edge. */
+export const IN = {
+  generator: { centre: 108, radius: 70 },
+  connector: { part: 92, harness: 172, pinWidth: 34, engine: 34 },
+  unit: { left: 62, right: 200, pin: 44, output: 222, ground: 130 },
+  output: { fuse: 78, fuseWidth: 58 },
+  battery: { left: 42, right: 142, plus: 60, minus: 124 },
+  loads: { starter: 44, lamp: 118 },
+} as const;
+
+/** Where each shown zone begins, and how wide the strip is. */
+export interface Layout {
+  zones: readonly Zone[];
+  left: Partial<Record<Zone, number>>;
+  width: number;
+}
+
+/** Lays zones out side by side. */
+export function layOut(zones: readonly Zone[]): Layout {
+  let width = 0;
+  const left: Partial<Record<Zone, number>> = {};
+  for (const zone of ZONES) {
+    if (!zones.includes(zone)) continue;
+    left[zone] = width;
+    width += ZONE_WIDTH[zone];
+  }
+  return { zones: ZONES.filter((zone) => zones.includes(zone)), left, width };
+}
+
+/** The zone in which a probe point lies. */
+export function zoneOf(point: Point): Zone {
+  const kind = point.split(":")[0];
+  switch (kind) {
+    case "leg":
+    case "engine":
+      return "connector";
+    case "unitLeg":
+    case "B+":
+    case "B-":
+      return "unit";
+    case "fuse":
+      return "output";
+    case "starter+":
+      return "loads";
+    default:
+      return "battery";
+  }
+}
+
+/** The zone a part is drawn in. */
+const NEIGHBOUR: Record<Zone, Zone> = {
+  generator: "connector",
+  connector: "generator",
+  unit: "connector",
+  output: "battery",
+  battery: "loads",
+  loads: "battery",
+};
+
+/** The two or three zones that a step touches: its probe points, and a neighbour so that the place is recognised. */
+export function zonesOf(step: Step): Zone[] {
+  const probes = probesOf(step);
+  const test = testOf(step.test);
+  if (!probes) {
+    if (test.id === "inspect.connector") return step.at === "output" ? ["unit", "output"] : ["generator", "connector"];
+    if (test.group === "stator") return ["generator", "connector"];
+    return test.group === "regulator" ? ["unit", "output"] : ["output", "battery"];
+  }
+  const touched = new Set([zoneOf(probes.red), zoneOf(probes.black)]);
+  const [only] = touched;
+  if (touched.size === 1 && only) touched.add(NEIGHBOUR[only]);
+  const places = [...touched].map((zone) => ZONES.indexOf(zone));
+  return ZONES.slice(Math.min(...places), Math.max(...places) + 1);
+}
+
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+/** Height of a leg's wire, the legs centred about the middle of the strip. */
+export function legY(sheet: Pick<Sheet, "legs">, index: number): number {
+  return Y.wire + Y.legStep * (index + (3 - sheet.legs.length) / 2);
+}
+
+/** Where a point is drawn; undefined when its zone is folded away or the sheet has no such leg or fuse. */
+export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layout: Layout): Spot | undefined {
+  const left = layout.left[zoneOf(point)];
+  if (left === undefined) return undefined;
+  const [kind, id] = point.split(":");
+  const leg = sheet.legs.findIndex((one) => one.id === id);
+  switch (kind) {
+    case "leg":
+      return leg < 0 ? undefined : { x: left + IN.connector.part + IN.connector.pinWidth / 2, y: legY(sheet, leg) };
+    case "unitLeg":
+      return leg < 0 ? undefined : { x: left + IN.unit.pin, y: legY(sheet, leg) };
+    case "engine":
+      return { x: left + IN.connector.engine, y: Y.rail };
+    case "B+":
+      return { x: left + IN.unit.output, y: Y.wire };
+    case "B-":
+      return { x: left + IN.unit.ground, y: Y.bottom + 14 };
+    case "fuse":
+      return { x: left + IN.output.fuse + (point.endsWith("in") ? IN.output.fuseWidth : 0), y: Y.wire };
+    case "battery+":
+      return { x: left + IN.battery.plus, y: Y.top - 4 };
+    case "battery-":
+      return { x: left + IN.battery.minus, y: Y.top - 4 };
+    case "cable-":
+      return { x: left + IN.battery.minus, y: Y.rail - 26 };
+    default:
+      return { x: left + IN.loads.starter, y: Y.top + 4 };
+  }
+}
+
+/** A label hanging on the loom: the readings of one test in few figures, at the point where they were taken. */
+export interface ReadingTag {
+  zone: Zone;
+  text: string;
+  bad: boolean;
+  /** The test that a tap on it leads to. */
+  step: Step;
+}
+
+/** Where the meter of the active test stands: below the parts, near its probes, clear of the ground wires. */
+export function meterX(red: Spot, black: Spot, layout: Layout, width: number): number {
+  const blocked = [
+    layout.left.unit === undefined ? undefined : layout.left.unit + IN.unit.ground,
+    layout.left.battery === undefined ? undefined : layout.left.battery + IN.battery.minus,
+    layout.left.loads === undefined ? undefined : layout.left.loads + IN.loads.starter,
+    layout.left.loads === undefined ? undefined : layout.left.loads + IN.loads.lamp,
+  ].filter((x) => x !== undefined);
+  const wanted = (red.x + black.x) / 2 - width / 2;
+  const clear = (x: number) => x >= 6 && x + width <= layout.width - 6 && blocked.every((wire) => wire < x - 8 || wire > x + width + 8);
+  for (let shift = 0; shift < layout.width; shift += 8) {
+    if (clear(wanted + shift)) return wanted + shift;
+    if (clear(wanted - shift)) return wanted - shift;
+  }
+  return Math.max(6, Math.min(wanted, layout.width - width - 6));
+}

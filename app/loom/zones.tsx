@@ -1,0 +1,320 @@
+import { Link } from "react-router";
+import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import { PART_NAMES, type Part } from "../../core/machine/part";
+import type { Sheet } from "../../core/machine/sheet";
+import type { Wire } from "../../core/machine/wire";
+import { IN, legY, Y, ZONE_WIDTH } from "./layout";
+import { type Hatches, inkOn, MarkedBox, outlineOf } from "./marks";
+
+export interface ZoneProps {
+  sheet: Sheet;
+  mark: (part: Part) => Mark;
+  hatches: Hatches;
+  unplugged: readonly string[];
+  lettering: number;
+  partLink?: ((part: Part) => string) | undefined;
+}
+
+/** A wire with its tracer, as the sheet names its colours. */
+function WireLine({ d, wire }: { d: string; wire: Wire }) {
+  return (
+    <>
+      <path d={d} stroke="var(--ink)" strokeWidth="7" opacity="0.55" />
+      <path d={d} stroke={`var(--wire-${wire.base})`} strokeWidth="5" />
+      {wire.tracer ? <path d={d} stroke={`var(--wire-${wire.tracer})`} strokeWidth="2" strokeDasharray="10 5" /> : null}
+    </>
+  );
+}
+
+/** A part's name; a tap on it goes to the part's tests. */
+function PartName({
+  part,
+  x,
+  y = Y.name,
+  anchor = "start",
+  lettering,
+  partLink,
+}: Pick<ZoneProps, "lettering" | "partLink"> & { part: Part; x: number; y?: number; anchor?: "start" | "middle" | "end" }) {
+  const name = (
+    <text x={x} y={y} fontSize={15 * lettering} fontWeight={600} textAnchor={anchor}>
+      {PART_NAMES[part]}
+    </text>
+  );
+  return partLink ? (
+    <Link to={partLink(part)} preventScrollReset>
+      {name}
+    </Link>
+  ) : (
+    name
+  );
+}
+
+/** Rotor and stator: magnets round the rim, the windings inside as this machine has them. */
+export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
+  const { centre: cx, radius } = IN.generator;
+  const cy = legY(sheet, Math.floor(sheet.legs.length / 2));
+  const rotor = outlineOf(mark("rotor"), hatches);
+  const stator = outlineOf(mark("stator"), hatches);
+  const ink = inkOn(mark("stator"));
+  const magnets = Math.min(24, (sheet.polePairs ?? 6) * 2);
+  return (
+    <>
+      <PartName part="rotor" x={8} {...{ lettering, partLink }} />
+      <PartName part="stator" x={ZONE_WIDTH.generator - 10} anchor="end" {...{ lettering, partLink }} />
+      <circle cx={cx} cy={cy} r={radius} {...rotor} />
+      {Array.from({ length: magnets }, (_, i) => {
+        const turn = (i * 360) / magnets;
+        return (
+          <rect
+            key={turn}
+            x={cx - 5}
+            y={cy - radius + 4}
+            width="10"
+            height="6"
+            transform={`rotate(${turn} ${cx} ${cy})`}
+            fill={i % 2 ? "var(--mute)" : "var(--sheet)"}
+            stroke="var(--mute)"
+            strokeWidth="1"
+          />
+        );
+      })}
+      <circle cx={cx} cy={cy} r={radius - 16} {...stator} />
+      {mark("stator") === "contradicting" ? <circle cx={cx} cy={cy} r={radius - 21} stroke="var(--copper)" strokeWidth="1.6" /> : null}
+      {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
+      <Windings winding={sheet.winding} legs={sheet.legs.length} cx={cx} cy={cy} ink={ink} />
+      {mark("stator") === "cleared" ? <path d={`M${cx + 32} ${cy + 50}l18 -18`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
+      {mark("stator") === "condemned" ? (
+        <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" />
+      ) : null}
+      {sheet.legs.map((leg, i) => (
+        <WireLine
+          key={leg.id}
+          wire={leg.wire}
+          d={`M${cx + (radius - 16) * Math.cos(Math.asin((legY(sheet, i) - cy) / (radius - 16)))} ${legY(sheet, i)}H${ZONE_WIDTH.generator}`}
+        />
+      ))}
+    </>
+  );
+}
+
+/** Three coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
+function Windings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
+  const coil = "c0-7 9-7 9 0c0-7 9-7 9 0c0-7 9-7 9 0";
+  const turns = Array.from({ length: legs }, (_, i) => (i * 360) / legs);
+  if (winding === "delta") {
+    return (
+      <g stroke={ink} strokeWidth="2.2">
+        {turns.map((turn) => (
+          <path key={turn} d={`M${cx - 27} ${cy + 15.6}h13.5${coil}h13.5`} transform={`rotate(${turn} ${cx} ${cy})`} />
+        ))}
+      </g>
+    );
+  }
+  return (
+    <g stroke={ink} strokeWidth="2.2">
+      {turns.map((turn) => (
+        <path key={turn} d={`M${cx} ${cy}h5${coil}h4`} transform={`rotate(${turn - 90} ${cx} ${cy})`} />
+      ))}
+      <circle cx={cx} cy={cy} r="3" fill={ink} />
+      {winding === "unknown" ? (
+        <text x={cx + 12} y={cy - 14} fontSize="20" fontWeight="600">
+          ?
+        </text>
+      ) : null}
+    </g>
+  );
+}
+
+/** The stator connector, joined or parted, its pins numbered as on the machine. */
+export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: ZoneProps) {
+  const parted = unplugged.includes("stator");
+  const { part, pinWidth } = IN.connector;
+  const harness = parted ? IN.connector.harness : part + pinWidth + 2;
+  const top = legY(sheet, 0) - 18;
+  const height = legY(sheet, sheet.legs.length - 1) + 18 - top;
+  const wiring = mark("wiring");
+  return (
+    <>
+      {sheet.legs.map((leg, i) => (
+        <g key={leg.id}>
+          <WireLine wire={leg.wire} d={`M0 ${legY(sheet, i)}H${part}`} />
+          <WireLine wire={leg.wire} d={`M${harness + pinWidth} ${legY(sheet, i)}H${ZONE_WIDTH.connector}`} />
+        </g>
+      ))}
+      <text x={part + (parted ? 57 : 35)} y={Y.name + 12} fontSize={14 * lettering} textAnchor="middle">
+        {`${sheet.statorConnector.name}${parted ? ", unplugged" : ""}`}
+      </text>
+      <rect x={part} y={top} width={pinWidth} height={height} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={parted ? 2.4 : 1.6} />
+      <rect x={harness} y={top} width={pinWidth} height={height} {...outlineOf(wiring === "condemned" ? "suspect" : wiring, hatches)} />
+      {sheet.legs.map((leg, i) => (
+        <g key={leg.id}>
+          <circle cx={part + pinWidth / 2} cy={legY(sheet, i)} r="9" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.6" />
+          <text x={part + pinWidth / 2} y={legY(sheet, i) + 4.5} fontSize="12" textAnchor="middle" className="num">
+            {leg.pin.slice(0, 2)}
+          </text>
+          <circle cx={harness + pinWidth / 2} cy={legY(sheet, i)} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.4" />
+        </g>
+      ))}
+      {parted ? (
+        <>
+          <text x={part + pinWidth / 2} y={top + height + 15} fontSize={13 * lettering} fontWeight={600} textAnchor="middle">
+            part side
+          </text>
+          <text
+            x={harness + pinWidth / 2 + 6}
+            y={top + height + 15}
+            fontSize={13 * lettering}
+            textAnchor="middle"
+            style={{ fill: "var(--mute)" }}
+          >
+            harness side
+          </text>
+        </>
+      ) : null}
+      <circle cx={IN.connector.engine} cy={Y.rail} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.6" />
+    </>
+  );
+}
+
+/** Regulator/rectifier: cooling fins, six diodes, and the three switches that short the legs to negative. */
+export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink }: ZoneProps) {
+  const { left, right, pin, output, ground } = IN.unit;
+  const its = mark("regulator");
+  const ink = inkOn(its);
+  const out = unplugged.includes("output");
+  const top = legY(sheet, 0) - 34;
+  const width = right - left;
+  const columns = sheet.legs.map((_, i) => left + 30 + (i * (width - 60)) / Math.max(1, sheet.legs.length - 1));
+  return (
+    <>
+      <PartName part="regulator" x={left - 20} {...{ lettering, partLink }} />
+      <path d={`M${left + 6} ${top}${Array.from({ length: 9 }, () => "v-9h7v9m7 0").join("")}`} stroke="var(--ink)" strokeWidth="1.4" />
+      <MarkedBox x={left} y={top} width={width} height={Y.bottom - top} mark={its} hatches={hatches} />
+      {its === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
+      <g stroke={ink} strokeWidth="1.5">
+        <path d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}`} />
+        {columns.map((x, i) => (
+          <g key={x}>
+            <path d={`M${x} ${top + 16}V${Y.bottom - 14}`} />
+            <path d={`M${x - 8} ${top + 44}h16l-8 -14zM${x - 8} ${top + 30}h16`} fill="var(--sheet)" />
+            <path d={`M${x - 8} ${Y.bottom - 28}h16l-8 -14zM${x - 8} ${Y.bottom - 42}h16`} fill="var(--sheet)" />
+            <circle cx={x} cy={legY(sheet, i)} r="2.6" fill={ink} />
+          </g>
+        ))}
+      </g>
+      {sheet.legs.map((leg, i) => (
+        <g key={leg.id}>
+          <WireLine wire={leg.wire} d={out || unplugged.includes("stator") ? `M0 ${legY(sheet, i)}H14` : `M0 ${legY(sheet, i)}H${pin}`} />
+          <path d={`M${pin} ${legY(sheet, i)}H${left}`} stroke="var(--ink)" strokeWidth="2" />
+          <circle cx={pin} cy={legY(sheet, i)} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
+        </g>
+      ))}
+      <path d={`M${right} ${Y.wire}H${output}`} stroke="var(--ink)" strokeWidth="2" />
+      <WireLine wire={sheet.outputWire} d={`M${out ? output + 16 : output} ${Y.wire}H${ZONE_WIDTH.unit}`} />
+      <circle cx={output} cy={Y.wire} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
+      <WireLine wire={sheet.groundWire} d={`M${ground} ${Y.bottom}V${Y.rail}`} />
+      <circle cx={ground} cy={Y.bottom + 14} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
+      <text x={output} y={Y.wire + 22} fontSize={12.5 * lettering} textAnchor="middle" className="num">
+        B+
+      </text>
+      <text x={ground + 14} y={Y.bottom + 20} fontSize={12.5 * lettering} className="num">
+        B−
+      </text>
+    </>
+  );
+}
+
+/** From the unit's output through the main fuse to the battery. */
+export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
+  const { fuse, fuseWidth } = IN.output;
+  const main = sheet.fuses[0];
+  const end = fuse + fuseWidth;
+  return (
+    <>
+      <WireLine wire={sheet.outputWire} d={`M0 ${Y.wire}H${fuse}`} />
+      <WireLine wire={{ base: "red" }} d={`M${end} ${Y.wire}H${ZONE_WIDTH.output}`} />
+      <MarkedBox x={fuse} y={Y.wire - 14} width={fuseWidth} height={28} mark={mark("wiring")} hatches={hatches} />
+      <path d={`M${fuse + 8} ${Y.wire}c8-11 14 11 21 0s13 11 21 0`} stroke={inkOn(mark("wiring"))} strokeWidth="1.8" />
+      <PartName part="wiring" x={fuse + fuseWidth / 2} anchor="middle" y={Y.name + 10} {...{ lettering, partLink }} />
+      <text x={fuse + fuseWidth / 2} y={Y.wire + 32} fontSize={13 * lettering} textAnchor="middle">
+        {main ? `${main.id}, ${main.amps} A` : "no fuse"}
+      </text>
+    </>
+  );
+}
+
+/** The battery with both posts. */
+export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
+  const { left, right, plus, minus } = IN.battery;
+  const its = mark("battery");
+  const ink = inkOn(its);
+  return (
+    <>
+      <PartName part="battery" x={left - 2} y={Y.name - 2} {...{ lettering, partLink }} />
+      <path d={`M0 ${Y.wire}H${left - 16}V${Y.top - 4}H${plus}`} stroke="var(--wire-red)" strokeWidth="5" />
+      <MarkedBox x={left} y={Y.top + 8} width={right - left} height={Y.bottom - Y.top - 30} mark={its} hatches={hatches} />
+      {its === "suspect" ? <rect x={left + 8} y={Y.top + 40} width={right - left - 16} height={44} fill="var(--sheet)" /> : null}
+      <rect x={plus - 9} y={Y.top - 3} width="18" height="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+      <rect x={minus - 9} y={Y.top - 3} width="18" height="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+      <g style={{ fill: ink }}>
+        <text x={plus} y={Y.top + 27} fontSize="18" textAnchor="middle" className="num" style={{ fill: ink }}>
+          +
+        </text>
+        <text x={minus} y={Y.top + 27} fontSize="18" textAnchor="middle" className="num" style={{ fill: ink }}>
+          −
+        </text>
+        <text
+          x={(left + right) / 2}
+          y={Y.top + 58}
+          fontSize={15 * Math.min(lettering, 1.1)}
+          textAnchor="middle"
+          className="num"
+          style={{ fill: ink }}
+        >
+          {`${sheet.systemVolts} V`}
+        </text>
+        <text
+          x={(left + right) / 2}
+          y={Y.top + 77}
+          fontSize={14 * Math.min(lettering, 1.1)}
+          textAnchor="middle"
+          className="num"
+          style={{ fill: ink }}
+        >
+          {`${sheet.battery.ah} Ah`}
+        </text>
+      </g>
+      <path d={`M${minus + 9} ${Y.top + 2}H${right + 18}V${Y.rail}`} stroke={`var(--wire-${sheet.groundWire.base})`} strokeWidth="5" />
+      <path
+        d={`M${plus} ${Y.top - 4}V${Y.top - 12}H${ZONE_WIDTH.battery - 12}V${Y.wire}H${ZONE_WIDTH.battery}`}
+        stroke="var(--wire-red)"
+        strokeWidth="4"
+      />
+    </>
+  );
+}
+
+/** What the battery feeds: starter and loads. */
+export function LoadsZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
+  const { starter, lamp } = IN.loads;
+  const ground = `var(--wire-${sheet.groundWire.base})`;
+  const cy = Y.wire + 26;
+  const loads = outlineOf(mark("loads"), hatches);
+  const its = outlineOf(mark("starter"), hatches);
+  return (
+    <>
+      <PartName part="starter" x={starter - 26} {...{ lettering, partLink }} />
+      <PartName part="loads" x={lamp - 18} {...{ lettering, partLink }} />
+      <path d={`M0 ${Y.wire}H${starter}M${starter} ${Y.wire}H${lamp}V${cy - 22}`} stroke="var(--wire-red)" strokeWidth="4" />
+      <path d={`M${starter} ${cy + 22}V${Y.rail}M${lamp} ${cy + 22}V${Y.rail}`} stroke={ground} strokeWidth="4" />
+      <circle cx={starter} cy={cy} r="22" {...its} />
+      <text x={starter} y={cy + 6} fontSize="17" fontWeight="600" textAnchor="middle" style={{ fill: inkOn(mark("starter")) }}>
+        M
+      </text>
+      <circle cx={lamp} cy={cy} r="22" {...loads} />
+      <path d={`M${lamp - 15} ${cy - 15}l30 30M${lamp + 15} ${cy - 15}l-30 30`} stroke={inkOn(mark("loads"))} strokeWidth="1.8" />
+      {mark("loads") === "condemned" ? <path d={`M${lamp - 28} ${cy + 28}l56 -56`} stroke="var(--plum)" strokeWidth="5" /> : null}
+      {mark("loads") === "cleared" ? <path d={`M${lamp + 8} ${cy + 20}l12 -12`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
+    </>
+  );
+}

@@ -1,0 +1,39 @@
+import { data, redirect, type ShouldRevalidateFunctionArgs } from "react-router";
+import { stepFromKey } from "../../core/procedure/step";
+import { Bench } from "../bench/Bench";
+import { extrasOf } from "../bench/EntryForm";
+import { checkTyped } from "../bench/lowest";
+import { newId } from "../jobs/entry";
+import { jobFileOf } from "../jobs/file.server";
+import { keepEntry } from "../jobs/keep.server";
+import type { Route } from "./+types/bench";
+
+export function loader({ context, params }: Route.LoaderArgs) {
+  return jobFileOf(context, params.id).file;
+}
+
+/** Going from step to step needs nothing new from the server, and must work with the line down. */
+export function shouldRevalidate({ currentUrl, nextUrl, formMethod, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
+  return currentUrl.pathname === nextUrl.pathname && !formMethod ? false : defaultShouldRevalidate;
+}
+
+/** The plain form's way in, for a page whose script has not arrived: one reading, then on to the next step. */
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { store, file } = jobFileOf(context, params.id);
+  const form = await request.formData();
+  const typed = String(form.get("value") ?? "");
+  const step = stepFromKey(String(form.get("step") ?? ""));
+  if (!step) return data({ error: "The step is not one of this machine's tests.", typed }, { status: 422 });
+  const checked = checkTyped(typed, step);
+  if (!checked.ok) return data({ error: checked.error, typed }, { status: 422 });
+  const extras = extrasOf(form, step);
+  if (typeof extras === "string") return data({ error: extras, typed }, { status: 422 });
+  const now = new Date();
+  const reading = { ...step, ...extras, id: newId(), value: checked.value, takenAt: now.toISOString() };
+  const answer = keepEntry(store, file.job.id, { kind: "reading", reading }, now);
+  return answer.kept ? redirect(`/jobs/${file.job.id}`) : data({ error: answer.error, typed }, { status: 422 });
+}
+
+export default function BenchRoute({ loaderData, actionData }: Route.ComponentProps) {
+  return <Bench file={loaderData} refusal={actionData} />;
+}

@@ -1,0 +1,19 @@
+import { writeCase } from "../../formats/case";
+import { current } from "../../store/readings";
+import { jobFileOf } from "../jobs/file.server";
+import type { Route } from "./+types/case-file";
+
+/** The job as a case file, for `uvrel diagnose`, another workshop, or the drawer. */
+export function loader({ context, params }: Route.LoaderArgs) {
+  const { job, history } = jobFileOf(context, params.id).file;
+  const { sheet, ambientC, complaint, words, batteryAgeYears, meter, school } = job;
+  const readings = current(history).map(({ supersedes: _s, supersedesWhy: _w, supersededBy: _b, ...reading }) => reading);
+  const body = writeCase({ sheet, ambientC, complaint, words, batteryAgeYears, meter, school, readings });
+  return new Response(body, {
+    headers: {
+      "Content-Type": "application/json; charset=utf-8",
+      "Content-Disposition": `attachment; filename="uvrel-case-${job.id}.json"`,
+      "Cache-Control": "no-store",
+    },
+  });
+}

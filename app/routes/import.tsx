@@ -1,0 +1,89 @@
+import { data, Form, redirect } from "react-router";
+import { isUnlisted } from "../../core/machine/unlisted";
+import { testOf } from "../../core/procedure/catalogue";
+import { schoolOf } from "../../core/procedure/schools";
+import { readCase } from "../../formats/case";
+import { storeContext } from "../context";
+import { newId } from "../jobs/entry";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/import";
+
+/** A case file of 2,000 readings stays far below this. */
+const MOST_BYTES = 2_000_000;
+
+export function loader() {
+  return null;
+}
+
+/** Opens a job from a case file; a broken one is refused whole, each wrong field named. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const store = context.get(storeContext);
+  const form = await request.formData();
+  const file = form.get("file");
+  const pasted = String(form.get("pasted") ?? "");
+  const refuse = (problems: { field: string; error: string }[]) => data({ problems, pasted }, { status: 422 });
+  if (file instanceof File && file.size > MOST_BYTES)
+    return refuse([{ field: "file", error: "is larger than 2 MB; a case file never is" }]);
+  const text = file instanceof File && file.size > 0 ? await file.text() : pasted;
+  if (text.trim() === "") return refuse([{ field: "file", error: "is empty: choose a case file or paste one" }]);
+  const read = readCase(text, (id) => store.sheets.find(id));
+  if (!read.ok) return refuse(read.problems);
+  const { readings, sheet, school, ...rest } = read.case;
+  const now = new Date().toISOString();
+  const jobId = store.action(() => {
+    const id = store.jobs.open(
+      {
+        ...rest,
+        sheet,
+        unitTag: null,
+        nickname: isUnlisted(sheet) ? "From a case file" : sheet.model,
+        school: schoolOf(school ?? store.workshop.shop().school).id,
+      },
+      now,
+    );
+    for (const reading of readings) {
+      const raw = reading.raw === true && testOf(reading.test).leadZero === true;
+      store.jobs.readings.keep(id, { ...reading, id: newId(), raw, takenAt: reading.takenAt ?? now });
+    }
+    return id;
+  });
+  return redirect(`/jobs/${jobId}`);
+}
+
+export default function Import({ actionData }: Route.ComponentProps) {
+  return (
+    <>
+      <title>Open a case file · Uvrel</title>
+      <TopBar back={{ to: "/", label: "Rail" }} />
+      <main className="mx-auto max-w-2xl px-5 py-6">
+        <h1 className="mt-0">Open a case file</h1>
+        <p>A case file holds a machine, a meter and its readings. It opens as a new job; nothing that is on the rail changes.</p>
+        {actionData ? (
+          <div role="alert" className="rule-left my-4">
+            <p className="m-0 font-medium">Nothing was opened. Put these right and try again:</p>
+            <ul className="m-0 list-none p-0">
+              {actionData.problems.map((problem) => (
+                <li key={`${problem.field} ${problem.error}`}>
+                  <span className="num text-sm">{problem.field}</span> {problem.error}
+                </li>
+              ))}
+            </ul>
+          </div>
+        ) : null}
+        <Form method="post" encType="multipart/form-data" className="flex flex-col gap-4">
+          <label className="flex flex-col gap-1 font-medium">
+            Case file (.json)
+            <input type="file" name="file" accept=".json,application/json" className="field py-2" />
+          </label>
+          <label className="flex flex-col gap-1 font-medium">
+            or paste it
+            <textarea name="pasted" rows={8} defaultValue={actionData?.pasted} className="field py-2 font-mono text-sm" />
+          </label>
+          <button type="submit" className="btn btn-main self-start">
+            Open as a job
+          </button>
+        </Form>
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,224 @@
+import { useMemo, useState } from "react";
+import { data, Form, redirect, useNavigation } from "react-router";
+import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
+import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
+import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
+import { storeContext } from "../context";
+import { takeIn } from "../jobs/intake.server";
+import { errorProps, Field } from "../ui/forms";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/intake";
+
+export function loader({ context }: Route.LoaderArgs) {
+  const store = context.get(storeContext);
+  const sheets = store.sheets
+    .list()
+    .map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: sheet.kind, years: sheet.years ?? "" }));
+  return { units: store.workshop.units(), sheets };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const result = takeIn(context.get(storeContext), form, new Date());
+  if (!result.ok) return data({ errors: result.errors }, { status: 422 });
+  return redirect(form.get("end") === "yes" ? `/jobs/${result.jobId}/report` : `/jobs/${result.jobId}`);
+}
+
+interface Choice {
+  value: string;
+  name: string;
+  detail: string;
+}
+
+export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
+  const { units, sheets } = loaderData;
+  const errors: Record<string, string> = actionData?.errors ?? {};
+  const [search, setSearch] = useState("");
+  const [machine, setMachine] = useState("");
+  const [complaints, setComplaints] = useState<string[]>([]);
+  const [causes, setCauses] = useState<string[]>([]);
+  const busy = useNavigation().state !== "idle";
+  const choices = useMemo(() => choicesOf(units, sheets), [units, sheets]);
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = choices.filter(
+    (choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine,
+  );
+  const counter = triage(complaints, causes);
+  return (
+    <>
+      <title>Take in a machine · Uvrel</title>
+      <TopBar back={{ to: "/", label: "Rail" }} />
+      <Form method="post" className="grid gap-x-10 px-4 py-4 md:grid-cols-2 md:px-6" noValidate>
+        <section aria-label="Machine">
+          <h1 className="mt-0 mb-3">Take in a machine</h1>
+          <Field label="Find it by tag, name, maker or model" id="search">
+            <input
+              id="search"
+              type="search"
+              className="field"
+              value={search}
+              onChange={(event) => setSearch(event.target.value)}
+              autoComplete="off"
+            />
+          </Field>
+          <fieldset className="m-0 mt-3 border-0 p-0" aria-describedby={errors.machine ? "machine-error" : undefined}>
+            <legend className="text-mute mb-1">Machine</legend>
+            {errors.machine ? (
+              <p id="machine-error" role="alert" className="rule-left my-2">
+                {errors.machine}
+              </p>
+            ) : null}
+            <div className="border-hair max-h-[22rem] overflow-y-auto border-y md:max-h-[26rem]">
+              {shown.map((choice) => (
+                <label
+                  key={choice.value}
+                  className="border-hair has-checked:bg-ink has-checked:text-paper flex min-h-11 cursor-pointer items-center gap-3 border-b px-3 py-1.5 last:border-b-0"
+                >
+                  <input
+                    type="radio"
+                    name="machine"
+                    value={choice.value}
+                    checked={machine === choice.value}
+                    onChange={() => setMachine(choice.value)}
+                    className="size-5 shrink-0"
+                  />
+                  <span className="font-medium">{choice.name}</span>
+                  <span className="ml-auto text-right text-[0.95rem]">{choice.detail}</span>
+                </label>
+              ))}
+              {shown.length === 0 ? (
+                <p className="text-mute px-3">
+                  Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.
+                </p>
+              ) : null}
+            </div>
+          </fieldset>
+          {machine !== "" && !machine.startsWith("unit:") ? (
+            <div className="mt-3 grid grid-cols-2 gap-3">
+              <Field
+                label="Tag to hang on it"
+                id="newTag"
+                error={errors.newTag}
+                hint={machine.startsWith("sheet:") ? "Kept with the machine" : "Stands in this job only"}
+              >
+                <input name="newTag" className="field" {...errorProps("newTag", errors.newTag)} />
+              </Field>
+              <Field label="Nickname" id="nickname" error={errors.nickname}>
+                <input name="nickname" className="field" {...errorProps("nickname", errors.nickname)} />
+              </Field>
+            </div>
+          ) : null}
+        </section>
+        <section aria-label="Complaint" className="mt-6 flex flex-col gap-4 md:mt-0">
+          <Chips
+            legend="What the owner says"
+            name="complaint"
+            options={COMPLAINTS.map(({ id, label }) => ({ id, label }))}
+            chosen={complaints}
+            onChange={setComplaints}
+          />
+          <Field label="In the owner's words" id="words" error={errors.words}>
+            <textarea name="words" rows={2} className="field py-2" {...errorProps("words", errors.words)} />
+          </Field>
+          <div className="grid grid-cols-2 gap-3">
+            <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Leave empty if nobody knows">
+              <input
+                name="batteryAgeYears"
+                inputMode="decimal"
+                className="field num"
+                {...errorProps("batteryAgeYears", errors.batteryAgeYears)}
+              />
+            </Field>
+            <Field label="Temperature here, °C" id="ambientC" error={errors.ambientC}>
+              <input
+                name="ambientC"
+                inputMode="decimal"
+                defaultValue="20"
+                className="field num"
+                {...errorProps("ambientC", errors.ambientC)}
+              />
+            </Field>
+          </div>
+          <Chips
+            legend="Plain causes first"
+            name="cause"
+            options={PLAIN_CAUSES.map(({ id, question }) => ({ id, label: question }))}
+            chosen={causes}
+            onChange={setCauses}
+          />
+          <div className={counter.kind === "plain" ? "rule-left" : "text-mute"} aria-live="polite">
+            <p className="m-0">{counter.says}</p>
+            {counter.kind === "plain"
+              ? counter.advice.map((one) => (
+                  <p key={one} className="m-0 mt-1">
+                    {one}
+                  </p>
+                ))
+              : null}
+            {counter.kind === "plain" ? (
+              <p className="text-mute m-0 mt-1">
+                {CAUTIONS.hydrogen} {CAUTIONS.acid}
+              </p>
+            ) : null}
+          </div>
+          <div className="flex flex-wrap gap-3">
+            <button type="submit" className="btn btn-main" disabled={busy}>
+              Start on the bench
+            </button>
+            {counter.kind === "plain" ? (
+              <button type="submit" name="end" value="yes" className="btn" disabled={busy}>
+                End it here: plain cause
+              </button>
+            ) : null}
+          </div>
+          <p className="text-mute m-0 text-[0.95rem]">{PRECEDENCE}</p>
+        </section>
+      </Form>
+    </>
+  );
+}
+
+function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Choice[] {
+  const name = (id: string): string => sheets.find((sheet) => sheet.id === id)?.name ?? id;
+  return [
+    ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),
+    ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `not on the books yet, ${sheet.kind}` })),
+    ...FAMILY_IDS.flatMap((family) =>
+      [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: FAMILIES[family].title })),
+    ),
+  ];
+}
+
+interface ChipsProps {
+  legend: string;
+  name: string;
+  options: readonly { id: string; label: string }[];
+  chosen: readonly string[];
+  onChange: (chosen: string[]) => void;
+}
+
+function Chips({ legend, name, options, chosen, onChange }: ChipsProps) {
+  return (
+    <fieldset className="m-0 border-0 p-0">
+      <legend className="mb-1 font-medium">{legend}</legend>
+      <div className="flex flex-wrap gap-2">
+        {options.map(({ id, label }) => (
+          <label
+            key={id}
+            className="border-ink has-checked:bg-ink has-checked:text-paper has-focus-visible:outline-petrol flex min-h-11 cursor-pointer items-center border px-3 has-focus-visible:outline-3"
+          >
+            <input
+              type="checkbox"
+              name={name}
+              value={id}
+              checked={chosen.includes(id)}
+              onChange={(event) => onChange(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+              className="sr-only"
+            />
+            {label}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,115 @@
+import { Link } from "react-router";
+import { FAMILIES } from "../../core/machine/family";
+import { wireName } from "../../core/machine/wire";
+import { type Band, bandFor } from "../../core/procedure/bands";
+import { CATALOGUE, GROUPS, type GroupId, type Test } from "../../core/procedure/catalogue";
+import { schoolOf } from "../../core/procedure/schools";
+import { runWords, stepKey, stepsOf, testTitle } from "../../core/procedure/step";
+import { formatValue, type Unit } from "../../core/units";
+import { storeContext } from "../context";
+import { Loom } from "../loom/Loom";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/machine";
+
+export function loader({ context, params }: Route.LoaderArgs) {
+  const store = context.get(storeContext);
+  const sheet = store.sheets.find(params.id);
+  if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
+  return { sheet, school: store.workshop.shop().school };
+}
+
+export default function Machine({ loaderData }: Route.ComponentProps) {
+  const { sheet } = loaderData;
+  const school = schoolOf(loaderData.school);
+  const facts = [
+    ["Family", FAMILIES[sheet.family].title],
+    ["Winding", sheet.winding],
+    ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
+    ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
+    ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],
+    [
+      "Output and ground",
+      `${wireName(sheet.outputWire)}; ${wireName(sheet.groundWire)}${sheet.unitGround === "case" ? ", through the case" : ""}`,
+    ],
+    ["Senses", sheet.sense === "battery" ? "at the battery, by its own wire" : "at its own output"],
+    ["Fuses", sheet.fuses.map((fuse) => `${fuse.id}, ${fuse.amps} A: ${fuse.feeds}`).join("; ")],
+    ["Battery", `${sheet.battery.chemistry}, ${sheet.battery.ah} Ah${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`],
+    ["Idle and test rpm", `${sheet.idleRpm.toLocaleString("en")}, ${sheet.testRpm.toLocaleString("en")}`],
+    ["Rated output", sheet.ratedAmps ? `${sheet.ratedAmps} A` : "not given"],
+    ["Its own loads", sheet.loadAmps ? `${sheet.loadAmps.normal} A as ridden, ${sheet.loadAmps.all} A with everything on` : "not given"],
+    ["Source", sheet.source ?? "not given"],
+  ];
+  const groups = Object.keys(GROUPS).filter((group) => group !== "walk") as GroupId[];
+  return (
+    <>
+      <title>{`${sheet.maker} ${sheet.model} · Uvrel`}</title>
+      <TopBar back={{ to: "/machines", label: "Sheets" }}>
+        <Link to={`/machines/${sheet.id}/edit`} className="btn min-h-10">
+          Change
+        </Link>
+      </TopBar>
+      <div className="bg-sheet border-hair hidden h-[270px] border-b px-2 md:block">
+        <Loom sheet={sheet} marks={{}} />
+      </div>
+      <main className="mx-auto grid max-w-6xl gap-x-12 px-4 py-5 md:grid-cols-2 md:px-6">
+        <section>
+          <h1 className="m-0">
+            {sheet.maker} {sheet.model}
+          </h1>
+          <p className="text-mute mt-1">
+            {sheet.kind}, {sheet.years ?? "years not given"}
+          </p>
+          <dl className="m-0">
+            {facts.map(([name, fact]) => (
+              <div key={name} className="border-hair grid grid-cols-[9rem_1fr] border-t py-1.5">
+                <dt className="text-mute">{name}</dt>
+                <dd className="m-0">{fact}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+        <section>
+          <h2 className="mt-0">Bands, and where each comes from</h2>
+          {groups.map((group) => (
+            <div key={group}>
+              <h3 className="mt-3 mb-1 text-base font-semibold">{GROUPS[group]}</h3>
+              {(CATALOGUE as readonly Test[])
+                .filter((test) => test.group === group && test.unit !== "choice")
+                .flatMap((test) =>
+                  oneStepARun(test, sheet).map((step) => {
+                    const band = bandFor(step, sheet, school);
+                    return (
+                      <div key={stepKey(step)} className="border-hair grid grid-cols-[1fr_auto] gap-x-4 border-t py-1">
+                        <span>{[testTitle(test), runWords(step)].filter(Boolean).join(", ")}</span>
+                        <span className="num whitespace-nowrap">{bandWords(band, test.unit)}</span>
+                        <span className={`col-span-2 text-[0.95rem] ${band?.from === "sheet" ? "" : "text-mute"}`}>
+                          {band?.says ?? "no band: noted only"}
+                        </span>
+                      </div>
+                    );
+                  }),
+                )}
+            </div>
+          ))}
+        </section>
+      </main>
+    </>
+  );
+}
+
+/** One step for each run of a test: its first point stands for all. */
+function oneStepARun(test: Test, sheet: Parameters<typeof stepsOf>[1]) {
+  const seen = new Set<string>();
+  return stepsOf(test, sheet).filter((step) => {
+    const run = `${step.rpm ?? ""} ${step.loads ?? ""}`;
+    return seen.has(run) ? false : seen.add(run);
+  });
+}
+
+function bandWords(band: Band | undefined, unit: Unit): string {
+  if (!band || band.kind === "words") return "";
+  if (band.kind === "open") return "OL";
+  const { low, high } = band;
+  if (low !== undefined && high !== undefined) return `${formatValue(low, unit)}–${formatValue(high, unit)} ${unit}`;
+  return low !== undefined ? `≥ ${formatValue(low, unit)} ${unit}` : high !== undefined ? `≤ ${formatValue(high, unit)} ${unit}` : "";
+}

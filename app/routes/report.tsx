@@ -1,0 +1,193 @@
+import { format } from "date-fns";
+import { Printer } from "lucide-react";
+import { Link } from "react-router";
+import { faultOf } from "../../core/machine/faults";
+import { PART_NAMES } from "../../core/machine/part";
+import { testOf } from "../../core/procedure/catalogue";
+import { PRECEDENCE } from "../../core/procedure/cautions";
+import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
+import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import { stepFromKey, stepTitle } from "../../core/procedure/step";
+import { formatQuantity } from "../../core/units";
+import { jobFileOf } from "../jobs/file.server";
+import { viewOf } from "../jobs/view";
+import { Loom } from "../loom/Loom";
+import { tagsOf } from "../loom/tags";
+import { Ruler } from "../ruler/Ruler";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/report";
+
+export function loader({ context, params }: Route.LoaderArgs) {
+  const { store, file } = jobFileOf(context, params.id);
+  return { file, shop: store.workshop.shop().name };
+}
+
+const ENDINGS = {
+  proven: "Repaired and proven",
+  healthy: "Nothing failed",
+  "plain-cause": "Ended at the counter: plain cause",
+  unproven: "Closed without proof",
+} as const;
+
+export default function Report({ loaderData }: Route.ComponentProps) {
+  const { file, shop } = loaderData;
+  const { job, repairs, skips } = file;
+  const view = viewOf(file);
+  const { conclusion, context } = view;
+  const plain = job.ending === "plain-cause";
+  const headline = plain
+    ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
+        .map((one) => `${one.question} Yes.`)
+        .join(" ")
+    : conclusion.headline;
+  const facts = [
+    ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
+    ["In", format(job.openedAt, "d MMMM yyyy, HH:mm")],
+    ["Out", job.closedAt ? format(job.closedAt, "d MMMM yyyy, HH:mm") : "still open"],
+    ["Battery age", job.batteryAgeYears === null ? "not known" : `${job.batteryAgeYears} years`],
+    ["Meter", `${job.meter.name}, lead zero ${context.meter.leadOhms} Ω, ${job.meter.trueRms ? "true rms" : "average responding"}`],
+    ["Air", `${job.ambientC} °C`],
+  ];
+  return (
+    <>
+      <title>{`Work report ${job.id} · Uvrel`}</title>
+      <TopBar back={{ to: job.closedAt ? "/" : `/jobs/${job.id}/verdict`, label: job.closedAt ? "Rail" : "Verdict" }}>
+        <button type="button" className="btn min-h-10" onClick={() => window.print()}>
+          <Printer size={17} aria-hidden="true" /> Print
+        </button>
+        <a href={`/jobs/${job.id}/case.json`} download className="flex min-h-11 items-center">
+          Case file
+        </a>
+      </TopBar>
+      <main className="bg-sheet mx-auto my-0 max-w-[900px] px-6 py-6 md:my-6 md:px-10 print:my-0 print:max-w-none print:p-0">
+        <header className="border-ink mb-4 flex items-baseline justify-between gap-4 border-b-2 pb-2">
+          <p className="m-0 text-lg font-semibold">{shop}</p>
+          <p className="text-mute m-0">
+            Work report <span className="num">{job.id}</span>
+          </p>
+        </header>
+        <section>
+          <h2 className="m-0">The owner's words</h2>
+          <p className="mt-1 mb-3 text-xl">{job.words ? `“${job.words}”` : "None taken down."}</p>
+          <p className="text-mute m-0">
+            {complaintWords(job.complaint.filter((id) => !PLAIN_CAUSES.some((one) => one.id === id))).join(", ")}
+          </p>
+        </section>
+        <section className="mt-5">
+          <h1 className="m-0">{headline}</h1>
+          {job.ending ? (
+            <p className="m-0 mt-1 text-lg">
+              {ENDINGS[job.ending]}
+              {job.closingNote ? `: ${job.closingNote}` : ""}
+            </p>
+          ) : null}
+          {plain
+            ? null
+            : conclusion.why.map((reason) => (
+                <p key={reason.says} className="m-0 mt-1">
+                  {reason.says}
+                </p>
+              ))}
+          {conclusion.also.map((one) => (
+            <p key={one.fault} className="m-0 mt-1">
+              Also: {faultOf(one.fault).title}. {one.says}
+            </p>
+          ))}
+        </section>
+        {repairs.length > 0 ? (
+          <section className="mt-5">
+            <h2 className="m-0">Work done</h2>
+            {repairs.map((repair) => (
+              <p key={repair.id} className="m-0 mt-1">
+                <strong>{PART_NAMES[repair.part as keyof typeof PART_NAMES]}:</strong> {repair.done}
+              </p>
+            ))}
+          </section>
+        ) : null}
+        <section className="mt-5 hidden md:block print:block">
+          <Loom sheet={job.sheet} marks={view.marks} tags={tagsOf(view.judged, job.sheet)} />
+        </section>
+        <dl className="border-hair mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1 border-t pt-3 sm:grid-cols-[auto_1fr_auto_1fr]">
+          {facts.map(([name, fact]) => (
+            <div key={name} className="contents">
+              <dt className="text-mute">{name}</dt>
+              <dd className="m-0">{fact}</dd>
+            </div>
+          ))}
+        </dl>
+        <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} />
+        <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} />
+        {conclusion.ruledOut.length > 0 ? (
+          <section className="mt-5">
+            <h2 className="m-0">Ruled out</h2>
+            {conclusion.ruledOut.map((one) => (
+              <p key={one.part} className="m-0 mt-1">
+                <strong>{PART_NAMES[one.part]}:</strong> {one.says}
+              </p>
+            ))}
+          </section>
+        ) : null}
+        {skips.length > 0 ? (
+          <section className="mt-5">
+            <h2 className="m-0">Not taken</h2>
+            {skips.map((skip) => (
+              <p key={skip.id} className="m-0 mt-1">
+                {skipTitle(skip.step)}: {skip.reason}
+              </p>
+            ))}
+          </section>
+        ) : null}
+        <p className="border-hair text-mute mt-6 mb-0 border-t pt-3 text-[0.95rem]">{PRECEDENCE}</p>
+      </main>
+    </>
+  );
+}
+
+function Readings({ title, judged }: { title: string; judged: readonly JudgedReading[] }) {
+  if (judged.length === 0) return null;
+  return (
+    <section className="mt-5 [break-inside:auto]">
+      <h2 className="m-0 mb-1">{title}</h2>
+      <table className="w-full border-collapse text-[0.98rem]">
+        <thead className="sr-only">
+          <tr>
+            <th>Test</th>
+            <th>Reading</th>
+            <th>Against its band</th>
+            <th>Where the band comes from</th>
+          </tr>
+        </thead>
+        <tbody>
+          {judged.map((one) => {
+            const test = testOf(one.reading.test);
+            return (
+              <tr key={one.reading.id} className="border-hair border-t align-middle">
+                <td className="py-1 pr-3">{stepTitle(one.reading)}</td>
+                <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(one.value, test.unit)}</td>
+                <td className={`py-1 pr-3 whitespace-nowrap ${isBad(one.judged) ? "font-semibold" : ""}`}>{judgedWords(one)}</td>
+                <td className="w-[34%] py-1">
+                  {one.band && one.band.kind !== "words" ? (
+                    <Ruler
+                      small
+                      band={one.band}
+                      notches={[{ value: one.value, judged: one.judged }]}
+                      unit={test.unit}
+                      openAllowed={test.openAllowed}
+                      title={one.band.says}
+                    />
+                  ) : null}
+                  <span className="text-mute text-[0.85rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function skipTitle(key: string): string {
+  const step = stepFromKey(key);
+  return step ? stepTitle(step) : key;
+}

@@ -1,0 +1,197 @@
+import { data, Form, redirect, useNavigation } from "react-router";
+import { z } from "zod";
+import { GROUPS } from "../../core/procedure/catalogue";
+import { SCHOOLS } from "../../core/procedure/schools";
+import { storeContext } from "../context";
+import { errorProps, Field, typedNumber } from "../ui/forms";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/settings";
+
+export function loader({ context }: Route.LoaderArgs) {
+  const { workshop } = context.get(storeContext);
+  return { shop: workshop.shop(), meters: workshop.meters() };
+}
+
+const name = z.string().trim().min(1, "Give it a name.").max(60, "May hold 60 characters at most.");
+const between = (low: number, high: number, unit: string) =>
+  z
+    .number({ error: `Must be a number from ${low} to ${high} ${unit}.` })
+    .min(low, `Must be ${low} ${unit} or more.`)
+    .max(high, `Must be ${high} ${unit} or less.`);
+
+const shopSchema = z.object({
+  name,
+  school: z.enum(SCHOOLS.map((school) => school.id) as [string, ...string[]], { error: "Pick a school." }),
+  meterId: z.number({ error: "Pick a meter." }).int("Pick a meter."),
+});
+
+const meterSchema = z.object({
+  name,
+  leadOhms: between(0, 5, "Ω"),
+  ohmsResolution: between(0.0001, 10, "Ω"),
+  diodeMaxVolts: between(1, 20, "V"),
+  trueRms: z.boolean(),
+});
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const store = context.get(storeContext);
+  const form = await request.formData();
+  const intent = String(form.get("intent"));
+  const refuse = (errors: Record<string, string>) =>
+    data({ intent, errors, typed: Object.fromEntries([...form].map(([key, value]) => [key, String(value)])) }, { status: 422 });
+  if (intent === "shop") {
+    const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")) });
+    if (!parsed.success) return refuse(messages(parsed.error));
+    if (!store.workshop.meters().some((meter) => meter.id === parsed.data.meterId)) return refuse({ meterId: "There is no such meter." });
+    store.action(() => store.workshop.changeShop(parsed.data));
+    return redirect("/settings");
+  }
+  const parsed = meterSchema.safeParse({
+    name: form.get("name"),
+    leadOhms: typedNumber(form.get("leadOhms")),
+    ohmsResolution: typedNumber(form.get("ohmsResolution")),
+    diodeMaxVolts: typedNumber(form.get("diodeMaxVolts")),
+    trueRms: form.get("trueRms") === "yes",
+  });
+  if (!parsed.success) return refuse(messages(parsed.error));
+  const id = intent === "meter-new" ? undefined : Number(intent.replace("meter-", ""));
+  if (store.workshop.meters().some((meter) => meter.name === parsed.data.name && meter.id !== id))
+    return refuse({ name: "Another meter has this name." });
+  store.action(() => (id === undefined ? void store.workshop.addMeter(parsed.data) : store.workshop.changeMeter({ id, ...parsed.data })));
+  return redirect("/settings");
+}
+
+function messages(error: z.ZodError): Record<string, string> {
+  return Object.fromEntries(error.issues.map((issue) => [String(issue.path[0]), issue.message]));
+}
+
+export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
+  const { shop, meters } = loaderData;
+  const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
+  const busy = useNavigation().state !== "idle";
+  return (
+    <>
+      <title>Shop · Uvrel</title>
+      <TopBar />
+      <main className="mx-auto grid max-w-6xl gap-x-14 gap-y-8 px-4 py-5 md:grid-cols-2 md:px-6">
+        <Form method="post" className="flex flex-col gap-4">
+          <h1 className="m-0">Shop</h1>
+          <Field label="Name, as it stands on reports" id="shop-name" error={errors.name}>
+            <input name="name" className="field" defaultValue={shop.name} {...errorProps("shop-name", errors.name)} />
+          </Field>
+          <fieldset className="m-0 border-0 p-0">
+            <legend className="mb-1 font-medium">School: fills what a sheet leaves out, and sets the order of work</legend>
+            {SCHOOLS.map((school) => (
+              <label
+                key={school.id}
+                className="border-hair has-checked:border-ink has-checked:bg-sheet mb-2 flex cursor-pointer gap-3 border-2 p-3"
+              >
+                <input
+                  type="radio"
+                  name="school"
+                  value={school.id}
+                  defaultChecked={shop.school === school.id}
+                  className="mt-1 size-5 shrink-0"
+                />
+                <span>
+                  <span className="font-semibold">{school.title}</span> <span className="text-mute">“{school.saying}”</span>
+                  <br />
+                  {school.bands
+                    .filter((band) => ["battery.crank", "charge.volts", "regulator.diode"].includes(band.test) && !band.chemistry)
+                    .map((band) => band.says)
+                    .join("; ")}
+                  . Rest {school.restHours} h; {school.statorFirst === "ohms" ? "ohms before AC" : "AC before ohms"};{" "}
+                  {school.chargingBy === "rise" ? "charging judged by the rise over rest volts" : "charging judged by limits"}.
+                  <br />
+                  <span className="text-mute">{school.order.map((group) => GROUPS[group]).join(" → ")}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+          <Field label="Meter in use" id="meterId" error={errors.meterId}>
+            <select name="meterId" className="field" defaultValue={shop.meterId} {...errorProps("meterId", errors.meterId)}>
+              {meters.map((meter) => (
+                <option key={meter.id} value={meter.id}>
+                  {meter.name}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <p className="text-mute m-0">Open jobs keep the school and the meter they began with.</p>
+          <button type="submit" name="intent" value="shop" className="btn btn-main self-start" disabled={busy}>
+            Keep
+          </button>
+        </Form>
+        <section>
+          <h2 className="mt-1">Meters</h2>
+          {meters.map((meter) => (
+            <MeterForm key={meter.id} intent={`meter-${meter.id}`} title={meter.name} meter={meter} actionData={actionData} />
+          ))}
+          <MeterForm
+            intent="meter-new"
+            title="Another meter"
+            meter={{ name: "", leadOhms: 0.2, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 }}
+            actionData={actionData}
+          />
+        </section>
+      </main>
+    </>
+  );
+}
+
+interface MeterFormProps {
+  intent: string;
+  title: string;
+  meter: { name: string; leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
+  actionData: { intent: string; errors: Record<string, string>; typed: Record<string, string> } | undefined;
+}
+
+const METER_FIELDS = [
+  { name: "leadOhms", label: "Lead zero, Ω" },
+  { name: "ohmsResolution", label: "Last digit on ohms, Ω" },
+  { name: "diodeMaxVolts", label: "Diode dial's limit, V" },
+] as const;
+
+function MeterForm({ intent, title, meter, actionData }: MeterFormProps) {
+  const mine = actionData?.intent === intent ? actionData : undefined;
+  const id = (name: string) => `${intent}-${name}`;
+  return (
+    <details open={mine !== undefined} className="border-hair border-t py-2">
+      <summary className="flex min-h-10 cursor-pointer items-center font-medium">{title}</summary>
+      <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
+        <Field label="Name" id={id("name")} error={mine?.errors.name}>
+          <input
+            name="name"
+            className="field"
+            defaultValue={mine?.typed.name ?? meter.name}
+            {...errorProps(id("name"), mine?.errors.name)}
+          />
+        </Field>
+        {METER_FIELDS.map(({ name, label }) => (
+          <Field key={name} label={label} id={id(name)} error={mine?.errors[name]}>
+            <input
+              name={name}
+              inputMode="decimal"
+              className="field num"
+              defaultValue={mine?.typed[name] ?? meter[name]}
+              {...errorProps(id(name), mine?.errors[name])}
+            />
+          </Field>
+        ))}
+        <label className="col-span-2 flex min-h-11 items-center gap-3">
+          <input
+            type="checkbox"
+            name="trueRms"
+            value="yes"
+            defaultChecked={mine ? mine.typed.trueRms === "yes" : meter.trueRms}
+            className="size-5"
+          />{" "}
+          True rms (otherwise it averages, and chopped AC reads off)
+        </label>
+        <button type="submit" name="intent" value={intent} className="btn justify-self-start">
+          Keep this meter
+        </button>
+      </Form>
+    </details>
+  );
+}

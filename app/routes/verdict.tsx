@@ -1,0 +1,356 @@
+import { useMemo } from "react";
+import { data, Form, Link, redirect, useActionData } from "react-router";
+import { z } from "zod";
+import { faultOf } from "../../core/machine/faults";
+import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { testOf } from "../../core/procedure/catalogue";
+import { PRECEDENCE } from "../../core/procedure/cautions";
+import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import { proofSteps } from "../../core/procedure/runlist";
+import { answers, stepKey, stepTitle } from "../../core/procedure/step";
+import { formatQuantity } from "../../core/units";
+import { ProofRow } from "../bench/ProofRow";
+import { Cautions } from "../bench/SetUp";
+import { jobFileOf } from "../jobs/file.server";
+import { Refused, Waiting } from "../jobs/NotKept";
+import { useOutbox } from "../jobs/outbox";
+import { type JobView, viewOf } from "../jobs/view";
+import { Loom } from "../loom/Loom";
+import { tagsOf } from "../loom/tags";
+import { Ruler } from "../ruler/Ruler";
+import { errorProps, Field } from "../ui/forms";
+import { useKeys } from "../ui/keys";
+import { TopBar } from "../ui/TopBar";
+import type { Route } from "./+types/verdict";
+
+export function loader({ context, params }: Route.LoaderArgs) {
+  return jobFileOf(context, params.id).file;
+}
+
+const repairSchema = z.object({
+  part: z.enum([...PARTS, "none"], { error: "Pick the part that was mended." }),
+  done: z.string().trim().min(1, "Say in a few words what was done.").max(500, "May hold 500 characters at most."),
+});
+
+const closeSchema = z.object({
+  ending: z.enum(["proven", "healthy", "unproven"], { error: "Pick how the job ends." }),
+  note: z.string().trim().max(500, "May hold 500 characters at most."),
+});
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { store, file } = jobFileOf(context, params.id);
+  const form = Object.fromEntries(await request.formData());
+  const id = file.job.id;
+  const now = new Date().toISOString();
+  if (form.intent === "reopen") {
+    store.action(() => store.jobs.reopen(id));
+    return redirect(`/jobs/${id}/verdict`);
+  }
+  if (file.job.closedAt) return refuse({ form: "This job is closed. Open it again before you change it." }, form);
+  if (form.intent === "repair") {
+    const parsed = repairSchema.safeParse(form);
+    if (!parsed.success) return refuse(messages(parsed.error), form);
+    const { conclusion } = viewOf(file);
+    const fault = conclusion.part === parsed.data.part ? (conclusion.fault ?? null) : null;
+    store.action(() => store.jobs.repair(id, { ...parsed.data, fault }, now));
+    return redirect(`/jobs/${id}/verdict`);
+  }
+  const parsed = closeSchema.safeParse(form);
+  if (!parsed.success) return refuse(messages(parsed.error), form);
+  const wrong = endingProblem(parsed.data.ending, viewOf(file), file.repairs.length > 0);
+  if (wrong) return refuse({ ending: wrong }, form);
+  store.action(() => store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now));
+  return redirect(`/jobs/${id}/report`);
+}
+
+function refuse(errors: Record<string, string>, form: Record<string, FormDataEntryValue>) {
+  const typed = Object.fromEntries(Object.entries(form).map(([key, value]) => [key, String(value)]));
+  return data({ errors, typed }, { status: 422 });
+}
+
+function messages(error: z.ZodError): Record<string, string> {
+  return Object.fromEntries(error.issues.map((issue) => [String(issue.path[0]), issue.message]));
+}
+
+/** A repair counts as proven only when the charging run was read again and nothing in it is wrong. */
+function endingProblem(ending: string, view: JobView, repaired: boolean): string | undefined {
+  if (ending !== "proven") return undefined;
+  if (!repaired) return "Record the repair first; then take the proof readings.";
+  const proof = view.judged.filter((one) => one.reading.afterRepair);
+  if (!proof.some((one) => one.reading.test === "charge.volts" && one.reading.rpm !== "idle"))
+    return "Read the charging volts again at the sheet's rpm before the job is closed as proven.";
+  const bad = proof.find((one) => isBad(one.judged));
+  return bad
+    ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.`
+    : undefined;
+}
+
+export default function Verdict({ loaderData }: Route.ComponentProps) {
+  const { job, repairs } = loaderData;
+  const outbox = useOutbox(job.id);
+  const view = useMemo(() => viewOf(loaderData, outbox.sent), [loaderData, outbox.sent]);
+  const { conclusion } = view;
+  const fault = conclusion.fault ? faultOf(conclusion.fault) : undefined;
+  const repairedFault = repairs.at(-1)?.fault ?? conclusion.fault;
+  const steps = proofSteps(job.sheet, view.judged, repairedFault);
+  useKeys({ l: () => document.querySelector<HTMLAnchorElement>("a[data-bench]")?.click() });
+  return (
+    <>
+      <title>{`Verdict, ${job.nickname} · Uvrel`}</title>
+      <TopBar
+        back={{ to: `/jobs/${job.id}`, label: "Bench" }}
+        tag={`${job.unitTag ?? ""} “${job.nickname}”, ${job.sheet.maker} ${job.sheet.model}`.trim()}
+      >
+        <Waiting waiting={outbox.waiting} />
+        <Link to={`/jobs/${job.id}/report`} className="flex min-h-11 items-center">
+          Report
+        </Link>
+      </TopBar>
+      <div className="bg-sheet border-hair hidden h-[250px] border-b px-2 md:block">
+        <Loom
+          sheet={job.sheet}
+          marks={view.marks}
+          tags={tagsOf(view.judged, job.sheet)}
+          stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
+        />
+      </div>
+      <main className="mx-auto grid max-w-[1240px] gap-x-12 px-4 py-5 md:grid-cols-2 md:px-6">
+        <div>
+          <Refused sent={outbox.sent} drop={outbox.drop} />
+          <h1 className="m-0 mb-3 text-3xl">{conclusion.headline}</h1>
+          <Reasons view={view} jobId={job.id} />
+          <p>
+            <Link to={`/jobs/${job.id}`} data-bench="" className="text-petrol">
+              Back to the bench
+            </Link>
+          </p>
+        </div>
+        <div>
+          {fault ? (
+            <section>
+              <h2 className="mt-0">Before anything is ordered</h2>
+              <p className="mt-1">{fault.beforeOrdering}</p>
+              {fault.partner ? (
+                <p>
+                  <strong>Partner part, {PART_NAMES[fault.partner.part].toLowerCase()}:</strong> {fault.partner.why}
+                </p>
+              ) : null}
+              <h2>Repair</h2>
+              <ol className="mt-1 pl-5">
+                {fault.repair.map((line) => (
+                  <li key={line} className="py-0.5">
+                    {line}
+                  </li>
+                ))}
+              </ol>
+              <Cautions ids={fault.cautions as Parameters<typeof Cautions>[0]["ids"]} />
+            </section>
+          ) : null}
+          <section className="mt-5">
+            <h2>Repairs done</h2>
+            {repairs.length === 0 ? <p className="text-mute mt-1">None recorded yet.</p> : null}
+            <ul className="m-0 list-none p-0">
+              {repairs.map((repair) => (
+                <li key={repair.id} className="border-hair border-t py-1.5">
+                  <strong>{PART_NAMES[repair.part as keyof typeof PART_NAMES]}:</strong> {repair.done}
+                </li>
+              ))}
+            </ul>
+            {job.closedAt ? null : <RepairForm part={conclusion.part} />}
+          </section>
+          <section className="mt-6">
+            <h2>Proof: the same readings again</h2>
+            {repairs.length === 0 ? (
+              <p className="text-mute mt-1">After the repair, its readings are taken here and stand beside the ones before.</p>
+            ) : (
+              <ul className="m-0 list-none p-0">
+                {steps.map((step) => (
+                  <ProofRow
+                    key={stepKey(step)}
+                    step={step}
+                    jobId={job.id}
+                    context={view.context}
+                    before={view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))}
+                    after={view.judged.findLast((one) => one.reading.afterRepair && answers(one.reading, step))}
+                    closed={job.closedAt !== null}
+                    add={outbox.add}
+                  />
+                ))}
+              </ul>
+            )}
+          </section>
+          <CloseForm
+            closed={job.closedAt !== null}
+            suggestion={conclusion.status === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
+            waiting={outbox.waiting}
+          />
+          <p className="text-mute text-[0.95rem]">{PRECEDENCE}</p>
+        </div>
+      </main>
+    </>
+  );
+}
+
+function Reasons({ view, jobId }: { view: JobView; jobId: number }) {
+  const { conclusion } = view;
+  return (
+    <>
+      {conclusion.why.map((reason) => (
+        <section key={reason.says} className="mb-4">
+          <p className="m-0 text-lg">{reason.says}</p>
+          <ul className="m-0 list-none p-0">
+            {reason.because.map((one) => (
+              <Evidence key={one.reading.id} one={one} jobId={jobId} />
+            ))}
+          </ul>
+        </section>
+      ))}
+      {conclusion.also.length > 0 ? (
+        <section className="rule-left my-4">
+          <h2 className="m-0">The readings also show</h2>
+          {conclusion.also.map((one) => (
+            <p key={one.fault} className="m-0 mt-1">
+              <strong>{faultOf(one.fault).title}</strong>
+              {one.where ? ` (${one.where})` : ""}: {one.says}
+            </p>
+          ))}
+        </section>
+      ) : null}
+      <h2>Ruled out</h2>
+      {conclusion.ruledOut.length === 0 ? <p className="text-mute mt-1">Nothing yet.</p> : null}
+      <ul className="m-0 list-none p-0">
+        {conclusion.ruledOut.map((one) => (
+          <li key={one.part} className="border-hair border-t py-1.5">
+            <strong className="text-petrol">{PART_NAMES[one.part]}:</strong> {one.says}{" "}
+            <span className="text-mute">
+              {one.because
+                .slice(0, 3)
+                .map((by) => `${stepTitle(by.reading)} ${formatQuantity(by.value, testOf(by.reading.test).unit)}`)
+                .join("; ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <h2>What would change this</h2>
+      <p className="mt-1">{conclusion.wouldChange}</p>
+    </>
+  );
+}
+
+function Evidence({ one, jobId }: { one: JudgedReading; jobId: number }) {
+  const test = testOf(one.reading.test);
+  return (
+    <li className="border-hair grid grid-cols-[1fr_auto] items-center gap-x-4 border-t py-1.5">
+      <Link to={`/jobs/${jobId}?step=${encodeURIComponent(stepKey(one.reading))}`} className="no-underline">
+        {stepTitle(one.reading)}
+      </Link>
+      <span className="whitespace-nowrap">
+        <span className="num">{formatQuantity(one.value, test.unit)}</span>, {judgedWords(one)}
+      </span>
+      {one.band && one.band.kind !== "words" ? (
+        <span className="col-span-2">
+          <Ruler
+            small
+            band={one.band}
+            notches={[{ value: one.value, judged: one.judged }]}
+            unit={test.unit}
+            openAllowed={test.openAllowed}
+            title={one.band.says}
+          />
+        </span>
+      ) : null}
+      <span className="text-mute col-span-2 text-[0.95rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
+    </li>
+  );
+}
+
+function useRefusal() {
+  return useActionData<typeof action>() ?? { errors: {} as Record<string, string>, typed: {} as Record<string, string> };
+}
+
+function RepairForm({ part }: { part: string | undefined }) {
+  const { errors, typed } = useRefusal();
+  const mine = typed.intent === "repair";
+  return (
+    <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
+      <Field label="Part" id="part" error={mine ? errors.part : undefined}>
+        <select
+          name="part"
+          className="field"
+          key={part}
+          defaultValue={typed.part ?? part ?? ""}
+          {...errorProps("part", mine ? errors.part : undefined)}
+        >
+          <option value="">Pick a part</option>
+          {[...PARTS, "none" as const].map((one) => (
+            <option key={one} value={one}>
+              {one === "none" ? "No part: cleaned or charged" : PART_NAMES[one]}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <Field label="What was done" id="done" error={mine ? errors.done : undefined}>
+        <textarea
+          name="done"
+          rows={2}
+          className="field py-2"
+          defaultValue={mine ? typed.done : ""}
+          {...errorProps("done", mine ? errors.done : undefined)}
+        />
+      </Field>
+      <button type="submit" name="intent" value="repair" className="btn self-start">
+        Record the repair
+      </button>
+    </Form>
+  );
+}
+
+function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestion: string; waiting: number }) {
+  const { errors, typed } = useRefusal();
+  if (closed) {
+    return (
+      <Form method="post" className="mt-6">
+        <button type="submit" name="intent" value="reopen" className="btn">
+          Open this job again
+        </button>
+      </Form>
+    );
+  }
+  const mine = typed.intent === "close";
+  return (
+    <section className="border-ink mt-6 border-t-2 pt-4">
+      <h2 className="m-0">Close the job</h2>
+      <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
+        {errors.form ? (
+          <p role="alert" className="rule-left m-0">
+            {errors.form}
+          </p>
+        ) : null}
+        <Field label="How it ends" id="ending" error={mine ? errors.ending : undefined}>
+          <select
+            name="ending"
+            className="field"
+            key={suggestion}
+            defaultValue={typed.ending ?? suggestion}
+            {...errorProps("ending", mine ? errors.ending : undefined)}
+          >
+            <option value="proven">Repaired and proven</option>
+            <option value="healthy">Nothing failed</option>
+            <option value="unproven">Closed without proof</option>
+          </select>
+        </Field>
+        <Field label="Note for next time" id="note" error={mine ? errors.note : undefined}>
+          <input
+            name="note"
+            className="field"
+            defaultValue={mine ? typed.note : ""}
+            {...errorProps("note", mine ? errors.note : undefined)}
+          />
+        </Field>
+        <button type="submit" name="intent" value="close" className="btn btn-main self-start" disabled={waiting > 0}>
+          {waiting > 0 ? "Waiting for readings to be sent" : "Close the job"}
+        </button>
+      </Form>
+    </section>
+  );
+}

@@ -1,0 +1,20 @@
+import { parseWithZod } from "@conform-to/zod/v4";
+import { z } from "zod";
+import { sheetSchema } from "../../core/machine/sheet";
+
+/** Select boxes give text; the schema wants 6 or 12. Decimal commas are read as points. */
+const fromForm = z.preprocess((value) => tidy(value), sheetSchema);
+
+function tidy(value: unknown): unknown {
+  if (typeof value !== "object" || value === null) return value;
+  const { systemVolts, ...rest } = value as Record<string, unknown>;
+  return { ...rest, systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
+}
+
+/** Reads a posted sheet: a sheet, or what is wrong field by field with everything typed kept. */
+export function readSheetForm(form: FormData) {
+  const plain = new FormData();
+  for (const [key, value] of form.entries())
+    plain.append(key, typeof value === "string" && /^\s*\d+,\d+\s*$/.test(value) ? value.replace(",", ".") : value);
+  return parseWithZod(plain, { schema: fromForm });
+}

@@ -1,0 +1,39 @@
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { KEYS, useKeys } from "./keys";
+import { Panel } from "./Panel";
+
+/** The list of keys, and the keys that go from screen to screen. */
+export function KeyList() {
+  const [open, setOpen] = useState(false);
+  const navigate = useNavigate();
+  useKeys({
+    "?": () => setOpen(true),
+    "g r": () => navigate("/"),
+    "g n": () => navigate("/jobs/new"),
+    "g m": () => navigate("/machines"),
+    "g s": () => navigate("/settings"),
+  });
+  return (
+    <Panel
+      open={open}
+      onOpenChange={setOpen}
+      title="Keys"
+      trigger={
+        <Dialog.Trigger className="text-mute hidden min-h-11 whitespace-nowrap md:inline-block">
+          Keys <span className="key">?</span>
+        </Dialog.Trigger>
+      }
+    >
+      <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
+        {KEYS.map(([key, does]) => (
+          <div key={key} className="contents">
+            <dt className="num">{key}</dt>
+            <dd className="m-0">{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Panel>
+  );
+}

@@ -1,0 +1,88 @@
+import { ArrowLeft } from "lucide-react";
+import type { ReactNode } from "react";
+import { Form, Link, NavLink, useLocation, useRouteLoaderData } from "react-router";
+import { THEMES, type Theme } from "../theme";
+import { KeyList } from "./KeyList";
+
+const PLACES = [
+  { to: "/", label: "Rail", end: true },
+  { to: "/machines", label: "Sheets", end: false },
+  { to: "/settings", label: "Shop", end: false },
+];
+
+interface TopBarProps {
+  /** What is being worked on, drawn as a repair tag. */
+  tag?: string | undefined;
+  /** The owner's words, where there is room. */
+  words?: string | undefined;
+  /** Figures at the right end. */
+  children?: ReactNode;
+  back?: { to: string; label: string } | undefined;
+}
+
+/** The thin bar on top of every screen. */
+export function TopBar({ tag, words, children, back }: TopBarProps) {
+  return (
+    <header className="no-print border-hair flex min-h-12 items-center gap-x-5 border-b px-3 md:px-5">
+      {back ? (
+        <Link to={back.to} className="-ml-1 flex min-h-11 min-w-9 items-center gap-1 text-petrol no-underline">
+          <ArrowLeft size={18} aria-hidden="true" />
+          <span className={tag ? "sr-only md:not-sr-only" : ""}>{back.label}</span>
+        </Link>
+      ) : (
+        <span className="text-xl font-semibold">Uvrel</span>
+      )}
+      {tag ? <Tag text={tag} /> : null}
+      {words ? <p className="text-mute m-0 hidden min-w-0 flex-1 truncate lg:block">{words}</p> : null}
+      <div className="ml-auto flex items-center gap-4">
+        {children}
+        {tag ? null : (
+          <nav aria-label="Screens" className="flex gap-1">
+            {PLACES.map(({ to, label, end }) => (
+              <NavLink
+                key={to}
+                to={to}
+                end={end}
+                className={({ isActive }) =>
+                  `flex min-h-11 items-center px-2 no-underline ${isActive ? "border-ink border-b-2 font-semibold" : "text-mute"}`
+                }
+              >
+                {label}
+              </NavLink>
+            ))}
+          </nav>
+        )}
+        <div className={tag ? "hidden md:flex md:items-center md:gap-4" : "flex items-center gap-3"}>
+          <ThemeSwitch />
+          <KeyList />
+        </div>
+      </div>
+    </header>
+  );
+}
+
+/** A repair tag: a punched hole, then the name. */
+function Tag({ text }: { text: string }) {
+  return (
+    <p className="border-ink bg-sheet m-0 flex min-w-0 items-center gap-2 rounded-l-full border py-0.5 pr-3 pl-2">
+      <span className="border-ink size-2 shrink-0 rounded-full border" />
+      <span className="truncate">{text}</span>
+    </p>
+  );
+}
+
+const NEXT_THEME: Record<Theme, Theme> = { system: "light", light: "dark", dark: "system" };
+const THEME_WORDS: Record<Theme, string> = { system: "Light: as device", light: "Light: day", dark: "Light: night" };
+
+function ThemeSwitch() {
+  const theme = useRouteLoaderData<{ theme: Theme }>("root")?.theme ?? THEMES[0];
+  const { pathname, search } = useLocation();
+  return (
+    <Form method="post" action="/theme" preventScrollReset className="hidden sm:block">
+      <input type="hidden" name="back" value={pathname + search} />
+      <button name="theme" value={NEXT_THEME[theme]} className="text-mute min-h-11">
+        {THEME_WORDS[theme]}
+      </button>
+    </Form>
+  );
+}

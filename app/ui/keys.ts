@@ -1,0 +1,65 @@
+import { useEffect, useRef } from "react";
+
+/** The keys of the bench and of every screen, for the key list. */
+export const KEYS = [
+  ["0–9 , . −", "start an entry"],
+  ["Enter", "keep it and move on"],
+  ["o", "open line"],
+  ["z", "lead zero"],
+  ["b", "back one step"],
+  ["n", "skip with a reason"],
+  ["s", "swap the probes"],
+  ["w", "why this step"],
+  ["l", "the run list"],
+  ["v", "verdict and proof"],
+  ["g r", "to the rail"],
+  ["g n", "take in a machine"],
+  ["g m", "to the sheets"],
+  ["g s", "to the shop"],
+  ["?", "this list"],
+] as const;
+
+type Handlers = Record<string, ((event: KeyboardEvent) => void) | undefined>;
+
+/** True where letters are being written, so that single keys must stay letters. */
+function isWriting(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  // In the entry field letters are commands until something stands in it; then they may be a unit.
+  if (target instanceof HTMLInputElement && target.dataset.entry !== undefined) return target.value !== "";
+  return (
+    target.isContentEditable ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLInputElement && !["checkbox", "radio", "submit", "button"].includes(target.type))
+  );
+}
+
+/** True while a dialog is open: its keys are its own. */
+function isDialogOpen(): boolean {
+  return document.querySelector("[role=dialog]") !== null;
+}
+
+/**
+ * Listens for single keys on the whole page while no field is being written in. Two-key combinations are named
+ * with a space ("g r"). The `*` handler gets every key nobody else took.
+ */
+export function useKeys(handlers: Handlers): void {
+  const latest = useRef(handlers);
+  latest.current = handlers;
+  useEffect(() => {
+    let first = "";
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isWriting(event.target) || isDialogOpen()) return;
+      const combined = `${first} ${event.key}`;
+      first = "";
+      const handler = latest.current[combined] ?? latest.current[event.key];
+      if (handler) {
+        event.preventDefault();
+        handler(event);
+      } else if (Object.keys(latest.current).some((name) => name.startsWith(`${event.key} `))) first = event.key;
+      else latest.current["*"]?.(event);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+}

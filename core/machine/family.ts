@@ -1,0 +1,12 @@
+/** The charging-system families that this edition can work on; a family is a circuit and its tests. */
+export const FAMILIES = {
+  "three-phase-shunt": {
+    title: "Three-phase permanent magnet, shunt regulator/rectifier",
+    blurb: "Three equal legs, six diodes, three switches that short the legs to negative above the set point.",
+    legs: 3,
+  },
+} as const;
+
+export type FamilyId = keyof typeof FAMILIES;
+
+export const FAMILY_IDS = Object.keys(FAMILIES) as [FamilyId, ...FamilyId[]];

@@ -1,0 +1,270 @@
+import type { Part } from "./part";
+
+/**
+ * A fault: one way in which a part fails, with what follows for the repair.
+ * The rows are the vocabulary of every verdict; the ids are part of the case file's contract.
+ */
+export interface Fault {
+  id: string;
+  part: Part;
+  title: string;
+  /** What to do, each a sentence that starts with its verb. */
+  repair: readonly string[];
+  /** What to look at before money is spent. */
+  beforeOrdering: string;
+  /** The part that often goes with it, and why. */
+  partner?: { part: Part; why: string };
+  /** Ids of cautions that stand beside the repair. */
+  cautions: readonly string[];
+}
+
+const row = (fault: Fault): Fault => fault;
+
+export const FAULTS = [
+  row({
+    id: "battery.discharged",
+    part: "battery",
+    title: "Battery flat, not yet proved",
+    repair: [
+      "Charge the battery fully off the machine.",
+      "Let it rest as long as the shop's school asks.",
+      "Take rest, settled and crank volts again before going on.",
+    ],
+    beforeOrdering: "A flat battery is usually a symptom. Charge it and prove it before you condemn it.",
+    cautions: ["hydrogen", "acid"],
+  }),
+  row({
+    id: "battery.sulphated",
+    part: "battery",
+    title: "Battery worn out: it rests well and falls under load",
+    repair: [
+      "Disconnect negative first.",
+      "Fit a battery of the sheet's size and kind.",
+      "Connect negative last, then run the charging test.",
+    ],
+    beforeOrdering: "Clean and tighten both posts and repeat the crank: a loose post looks the same.",
+    partner: { part: "regulator", why: "A regulator that overcharges kills batteries; read charging volts with the new one in." },
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "battery.shorted-cell",
+    part: "battery",
+    title: "A cell is shorted: rest volts are about 2 V down and stay there",
+    repair: [
+      "Disconnect negative first.",
+      "Fit a battery of the sheet's size and kind.",
+      "Connect negative last, then run the charging test.",
+    ],
+    beforeOrdering: "Charge it once more: a cell that is only flat comes up, a shorted one does not.",
+    partner: { part: "regulator", why: "It has been charging into a short; read charging volts with the new battery in." },
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "rotor.weak",
+    part: "rotor",
+    title: "Magnets weak: every leg low alike with good ohms",
+    repair: [
+      "Pull the flywheel with the maker's puller.",
+      "Look for a shed or cracked magnet and clean out the bits.",
+      "Fit a rotor for this model and mark the key.",
+    ],
+    beforeOrdering: "Check the rpm with a second instrument and read AC volts again: half the rpm looks like half the magnets.",
+    cautions: ["moving-parts"],
+  }),
+  row({
+    id: "stator.winding-open",
+    part: "stator",
+    title: "A winding is open",
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering: "Measure again on the winding side of any joint in the lead: a broken lead looks the same and is cheaper.",
+    partner: { part: "regulator", why: "The two remaining legs carried the load; run the diode test before you trust the unit." },
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "stator.turns-shorted",
+    part: "stator",
+    title: "Turns shorted in a winding",
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering: "Take the lead zero again and repeat the low pair: a bad clip adds, it never subtracts.",
+    partner: { part: "regulator", why: "Shorted turns run hot and so does the unit behind them; run the diode test." },
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "stator.winding-grounded",
+    part: "stator",
+    title: "A winding touches the engine case",
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering: "Wiggle the lead where it leaves the cover. If the figure jumps, the lead is rubbed through and the winding is good.",
+    partner: { part: "regulator", why: "A grounded leg pushes its current through one diode; run the diode test." },
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "regulator.diode-open",
+    part: "regulator",
+    title: "A diode is open",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Swap the probes' tips and read the diode again on clean pin metal.",
+    partner: { part: "stator", why: "One leg was idle and the others overloaded; compare the pairs while it is apart." },
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.diode-shorted",
+    part: "regulator",
+    title: "A diode or a shunt switch is shorted",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Make sure that the stator is unplugged: with it plugged in every leg shows the fault.",
+    partner: { part: "stator", why: "A shorted diode loads one winding without pause; read pair ohms and legs to case." },
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.diode-leaky",
+    part: "regulator",
+    title: "A diode leaks backwards and drains the battery",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, read the drain again.",
+    ],
+    beforeOrdering: "Plug the unit back in and see the drain return; that settles it.",
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.no-output",
+    part: "regulator",
+    title: "Good AC in, good feed and ground, and no DC out",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Put a known-good unit in, out, and in again if one is on the shelf.",
+    partner: { part: "stator", why: "Repeat AC volts with the engine hot: a winding that opens hot looks like a dead unit." },
+    cautions: ["negative-first", "hot-engine"],
+  }),
+  row({
+    id: "regulator.set-high",
+    part: "regulator",
+    title: "It lets the volts climb past the ceiling",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, run the charging test, look at the battery's fluid.",
+    ],
+    beforeOrdering: "Check the unit's ground and sense wire first: a lifted ground makes a good unit overcharge.",
+    partner: { part: "battery", why: "A battery that was boiled has lost capacity; prove it again." },
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "wiring.leg-burnt",
+    part: "wiring",
+    title: "The cable or connector between stator and regulator is broken",
+    repair: [
+      "Cut back to bright copper.",
+      "Fit new terminals of the right size, crimped, not twisted.",
+      "Grease the connector and tie the cable off its old rub.",
+    ],
+    beforeOrdering: "Read AC volts on both sides of the connector: the leg that is lost shows where.",
+    partner: { part: "regulator", why: "A burnt pin heats the unit behind it; run the diode test." },
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "wiring.output-resistance",
+    part: "wiring",
+    title: "Volts are lost between the unit and the battery plus",
+    repair: [
+      "Clean every joint from the unit's output to the battery plus.",
+      "Renew the cooked connector or fuse holder.",
+      "Read the drop again under charge.",
+    ],
+    beforeOrdering: "Walk the black probe from the battery plus toward the unit; the drop jumps at the bad joint.",
+    cautions: ["negative-first", "no-sparks"],
+  }),
+  row({
+    id: "wiring.ground-resistance",
+    part: "wiring",
+    title: "The unit's ground path is poor",
+    repair: [
+      "Clean the unit's mounting and ground point to bare metal.",
+      "Renew the ground strap if its ends are green.",
+      "Read the ground again with a lamp that lights.",
+    ],
+    beforeOrdering: "Clip a jumper from the unit's case to battery negative and read charging volts once more.",
+    cautions: ["negative-first", "no-sparks"],
+  }),
+  row({
+    id: "wiring.feed-open",
+    part: "wiring",
+    title: "The battery does not reach the unit's output pin",
+    repair: [
+      "Find the open fuse, relay or joint between the battery and the unit.",
+      "Find out why the fuse went before fitting another.",
+      "Read the feed again with the key on.",
+    ],
+    beforeOrdering: "Read both ends of the fuse with the key on; one side dead is the fuse, both dead is the wire before it.",
+    partner: { part: "regulator", why: "A unit that ran without the battery saw high volts; run the diode test." },
+    cautions: ["negative-first", "no-sparks"],
+  }),
+  row({
+    id: "wiring.terminals",
+    part: "wiring",
+    title: "A terminal or ground strap is loose or corroded",
+    repair: [
+      "Clean posts, lugs and strap ends to bright metal.",
+      "Tighten them and protect them with grease.",
+      "Take the crank and the charging volts again.",
+    ],
+    beforeOrdering: "Nothing to order yet: clean and tighten, then repeat the readings.",
+    cautions: ["negative-first", "no-sparks"],
+  }),
+  row({
+    id: "loads.parasitic",
+    part: "loads",
+    title: "Something draws current with the key out",
+    repair: [
+      "Pull fuses one at a time with the ammeter in, until the draw drops.",
+      "Follow that circuit's connectors until it drops again.",
+      "Mend or remove the part and read the drain once more.",
+    ],
+    beforeOrdering: "Wait until clocks and modules have gone to sleep, and read again.",
+    cautions: ["ammeter"],
+  }),
+  row({
+    id: "starter.draws-too-much",
+    part: "starter",
+    title: "The starter or its cable pulls the battery down",
+    repair: [
+      "Clean the starter cable's ends and the starter's ground.",
+      "Read the cable drop while cranking again.",
+      "Take the starter off and look at brushes and bushes.",
+    ],
+    beforeOrdering: "Crank with a battery that is known good: if the dip stays, it is the starter.",
+    cautions: ["crank", "no-sparks"],
+  }),
+] as const satisfies readonly Fault[];
+
+export type FaultId = (typeof FAULTS)[number]["id"];
+
+/** The fault of that id. */
+export function faultOf(id: FaultId): Fault {
+  return FAULTS.find((fault) => fault.id === id) as Fault;
+}

@@ -1,0 +1,142 @@
+import { z } from "zod";
+import { FAMILY_IDS } from "./family";
+import { WIRE_COLOURS } from "./wire";
+
+z.config({ jitless: true });
+
+/**
+ * A sheet: what the maker prints about one model's charging system, and from which the loom, the bands and
+ * (with the electrical figures) the circuit are drawn. Anything the sheet leaves out is left out here too;
+ * a school fills it when a reading is judged.
+ */
+
+const text = (most: number) => z.string().trim().min(1, "may not be empty").max(most, `may hold ${most} characters at most`);
+
+const finite = (low: number, high: number, unit: string) =>
+  z
+    .number({ error: `must be a number in ${unit}` })
+    .min(low, `must be ${low} ${unit} or more`)
+    .max(high, `must be ${high} ${unit} or less`);
+
+const wireSchema = z.strictObject({
+  base: z.enum(WIRE_COLOURS, { error: `must be one of ${WIRE_COLOURS.join(", ")}` }),
+  tracer: z.enum(WIRE_COLOURS, { error: `must be one of ${WIRE_COLOURS.join(", ")}` }).optional(),
+});
+
+const legSchema = z.strictObject({
+  /** The leg's name in tests and points: "1", or the sheet's own. */
+  id: z.string().regex(/^[A-Za-z0-9]{1,4}$/, "must be 1 to 4 letters or digits"),
+  pin: text(8),
+  wire: wireSchema,
+});
+
+/** The kinds of band a sheet can give: between two figures, or "must be open". */
+export const sheetBandSchema = z
+  .strictObject({
+    test: z.string(),
+    /** The rpm at which the figure holds; absent where rpm plays no part. */
+    rpm: finite(100, 20_000, "rpm").optional(),
+    loads: z.enum(["off", "normal", "all"], { error: "must be off, normal or all" }).optional(),
+    low: finite(0, 100_000, "in the test's unit").optional(),
+    high: finite(0, 100_000, "in the test's unit").optional(),
+    page: text(24).optional(),
+  })
+  .refine((band) => band.low !== undefined || band.high !== undefined, {
+    error: "needs a low figure, a high figure or both",
+    path: ["low"],
+  })
+  .refine((band) => band.low === undefined || band.high === undefined || band.low <= band.high, {
+    error: "must not be above the high figure",
+    path: ["low"],
+  });
+
+export const sheetSchema = z
+  .strictObject({
+    id: z
+      .string()
+      .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, "must be lower-case words joined by hyphens")
+      .max(60, "may hold 60 characters at most"),
+    maker: text(40),
+    model: text(60),
+    years: text(20).optional(),
+    kind: z.enum(["motorcycle", "scooter", "atv", "snowmobile", "outboard", "boat", "mower"], {
+      error: "must be one of the machine kinds",
+    }),
+    family: z.enum(FAMILY_IDS, {
+      error: (issue) => `“${String(issue.input)}” is not a family this edition knows (${FAMILY_IDS.join(", ")})`,
+    }),
+    systemVolts: z.union([z.literal(6), z.literal(12)], { error: "must be 6 or 12" }),
+    earth: z.enum(["negative", "positive"], { error: "must be negative or positive" }).default("negative"),
+    winding: z.enum(["wye", "delta", "unknown"], { error: "must be wye, delta or unknown" }),
+    polePairs: z
+      .number({ error: "must be a whole number" })
+      .int("must be a whole number")
+      .min(1, "must be 1 or more")
+      .max(24, "must be 24 or fewer")
+      .optional(),
+    legs: z.array(legSchema).min(1, "needs at least one leg").max(3, "may hold three legs at most"),
+    statorConnector: z.strictObject({ name: text(12), place: text(80) }),
+    outputWire: wireSchema,
+    groundWire: wireSchema,
+    /** Where the unit is grounded: by a pin and wire, or by its case. */
+    unitGround: z.enum(["wire", "case"], { error: "must be wire or case" }),
+    /** Where the regulator senses: at the battery (own wire) or at its own output. */
+    sense: z.enum(["battery", "output"], { error: "must be battery or output" }).default("output"),
+    fuses: z
+      .array(
+        z.strictObject({
+          id: z.string().regex(/^[A-Za-z0-9]{1,6}$/, "must be 1 to 6 letters or digits"),
+          amps: finite(1, 200, "A"),
+          feeds: text(60),
+        }),
+      )
+      .min(1, "needs the fuse between the unit and the battery"),
+    battery: z.strictObject({
+      chemistry: z.enum(["flooded", "agm", "gel", "lithium-iron"], { error: "must be flooded, agm, gel or lithium-iron" }),
+      ah: finite(1, 300, "Ah"),
+      cca: finite(20, 2000, "A").optional(),
+    }),
+    idleRpm: finite(300, 4000, "rpm"),
+    testRpm: finite(500, 15_000, "rpm"),
+    /** Rated output and what the machine itself uses, in amps; the circuit is built from these. */
+    ratedAmps: finite(1, 200, "A").optional(),
+    loadAmps: z.strictObject({ normal: finite(0, 200, "A"), all: finite(0, 200, "A") }).optional(),
+    bands: z.array(sheetBandSchema).max(80, "may hold 80 bands at most"),
+    source: text(120).optional(),
+  })
+  .refine((sheet) => new Set(sheet.legs.map((leg) => leg.id)).size === sheet.legs.length, {
+    error: "two legs have the same name",
+    path: ["legs"],
+  })
+  .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
+
+export type Sheet = z.infer<typeof sheetSchema>;
+export type SheetBand = z.infer<typeof sheetBandSchema>;
+export type Chemistry = Sheet["battery"]["chemistry"];
+export type Leg = Sheet["legs"][number];
+
+/** A problem with one field of a document: the path to it and what is allowed. */
+export interface FieldProblem {
+  field: string;
+  error: string;
+}
+
+/** Writes Zod's issues as one problem a field, with paths such as `bands.2.low`. */
+export function problemsOf(error: z.ZodError): FieldProblem[] {
+  return error.issues.flatMap((issue) =>
+    issue.code === "unrecognized_keys"
+      ? issue.keys.map((key) => ({ field: [...issue.path, key].join("."), error: "is not a field of this document" }))
+      : [{ field: issue.path.join(".") || "document", error: plain(issue) }],
+  );
+}
+
+function plain(issue: z.core.$ZodIssue): string {
+  if (issue.code === "invalid_type" && issue.input === undefined) return "is missing";
+  return issue.message.replace(/^Invalid input: /, "");
+}
+
+/** The sheet as read from unknown data, or its problems field by field. */
+export function parseSheet(data: unknown): { ok: true; sheet: Sheet } | { ok: false; problems: FieldProblem[] } {
+  const parsed = sheetSchema.safeParse(data, { reportInput: true });
+  return parsed.success ? { ok: true, sheet: parsed.data } : { ok: false, problems: problemsOf(parsed.error) };
+}

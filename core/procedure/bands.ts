@@ -1,0 +1,129 @@
+import type { Sheet, SheetBand } from "../machine/sheet";
+import { testOf } from "./catalogue";
+import { COMMON_BANDS, RISE, type School, type SchoolBand } from "./schools";
+import { diodeEnds, type Step } from "./step";
+
+/**
+ * A band: what a healthy machine shows at one step, and where that figure comes from.
+ * `between` has a low limit, a high limit or both; `open` means no path at all.
+ */
+export type Band =
+  | { kind: "between"; low?: number; high?: number; from: "sheet" | "school"; says: string }
+  | { kind: "open"; from: "sheet" | "school"; says: string }
+  | { kind: "words"; good: readonly string[]; from: "school"; says: string };
+
+/** Above this many ohms a path to the case counts as open: moisture and fingers show less. */
+export const OPEN_OHMS = 1e6;
+
+/** Where the idle rpm lies, a sheet band at test rpm says nothing about charging: many machines charge only above it. */
+const IDLE_SAYS = "at idle many machines do not charge yet; only the ceiling counts";
+
+/** Words that are a clean bill for the tests answered in words. */
+const GOOD_WORDS: Record<string, readonly string[]> = {
+  "inspect.terminals": ["tight"],
+  "inspect.connector": ["clean"],
+  "inspect.ground": ["sound"],
+  "inspect.fluid": ["ok"],
+  "rotor.pull": ["even"],
+  "swap.unit": ["same"],
+};
+
+/**
+ * The band for a step. The sheet's own figure wins; the school fills what the sheet leaves out; volts of a school
+ * are scaled to the system by cell count; AC figures are scaled with rpm (unloaded EMF of a permanent-magnet machine is
+ * proportional to speed).
+ * @param restVolts this machine's own rest volts, for schools that judge by the rise
+ */
+export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: number): Band | undefined {
+  const test = testOf(step.test);
+  const good = GOOD_WORDS[step.test];
+  if (good) return { kind: "words", good, from: "school", says: good.join(" or ") };
+  if (step.test === "stator.toGround") return { kind: "open", from: "school", says: "any path to case is a fault" };
+  if (step.test === "regulator.diode" && step.at) {
+    const expected = diodeExpectation(step.at);
+    if (expected === "open") return { kind: "open", from: "school", says: "blocks this way" };
+    if (expected === "rails")
+      return {
+        kind: "between",
+        low: 0.5,
+        high: 1.3,
+        from: "school",
+        says: "two diodes, three legs in parallel; cannot show one open diode",
+      };
+  }
+  const own = sheetBand(step, sheet);
+  if (own) return own;
+  if (test.id === "charge.volts" && school.chargingBy === "rise" && step.rpm !== "idle" && restVolts !== undefined) {
+    const cells = sheet.systemVolts / 12;
+    return {
+      kind: "between",
+      low: round2(restVolts + RISE.low * cells),
+      high: round2(restVolts + RISE.high * cells),
+      from: "school",
+      says: `school ${school.title}: ${RISE.low * cells} to ${RISE.high * cells} V over the ${restVolts.toFixed(2)} V rest`,
+    };
+  }
+  const line = [...school.bands, ...COMMON_BANDS].find(
+    (band) => band.test === step.test && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)),
+  );
+  return line && schoolBand(line, step, sheet, school);
+}
+
+/** What a directed diode should do: pass, block, or (rail to rail) pass through two in a row. */
+export function diodeExpectation(at: string): "pass" | "open" | "rails" {
+  const { red, black } = diodeEnds(at);
+  if (red === "B-" && black === "B+") return "rails";
+  const pass = red === "B-" || black === "B+";
+  return pass ? "pass" : "open";
+}
+
+function sheetBand(step: Step, sheet: Sheet): Band | undefined {
+  const test = testOf(step.test);
+  const of = (id: string) => sheet.bands.filter((band) => band.test === id);
+  const candidates = of(step.test === "stator.acVoltsAtUnit" && of(step.test).length === 0 ? "stator.acVolts" : step.test);
+  const fitting = candidates.filter((band) => !band.loads || !step.loads || band.loads === step.loads);
+  const best = fitting.sort((a, b) => rpmDistance(a, step, sheet) - rpmDistance(b, step, sheet))[0];
+  if (!best) return undefined;
+  const says = best.page ? `sheet p. ${best.page}` : "sheet";
+  if (test.unit === "V AC" && test.group === "stator" && best.rpm) return scaled(best, rpmOf(step, sheet) / best.rpm, says);
+  if (step.test === "charge.volts" && step.rpm === "idle" && rpmDistance(best, step, sheet) > 0.3) {
+    return best.high === undefined ? undefined : { kind: "between", high: best.high, from: "sheet", says: `${says}; ${IDLE_SAYS}` };
+  }
+  return { kind: "between", ...limits(best.low, best.high), from: "sheet", says };
+}
+
+function schoolBand(band: SchoolBand, step: Step, sheet: Sheet, school: School): Band {
+  const name = school.bands.includes(band) ? `school ${school.title}` : "common practice";
+  const says = `${name}: ${band.says}`;
+  if (band.rpm) return { ...scaled(band, rpmOf(step, sheet) / band.rpm, says), from: "school" };
+  const isSystemVolts = testOf(step.test).unit === "V" && step.test !== "regulator.diode" && band.low !== undefined;
+  const cells = isSystemVolts ? sheet.systemVolts / 12 : 1;
+  const { low, high } = limits(band.low, band.high, cells);
+  if (step.test === "charge.volts" && step.rpm === "idle") {
+    return { kind: "between", ...limits(undefined, high), from: "school", says: `${says}; ${IDLE_SAYS}` };
+  }
+  return { kind: "between", ...limits(low, high), from: "school", says };
+}
+
+function scaled(band: Pick<SheetBand, "low" | "high" | "rpm">, factor: number, says: string): Band & { kind: "between" } {
+  const note = Math.abs(factor - 1) > 0.02 ? `${says}, scaled from ${band.rpm?.toLocaleString("en")} rpm` : says;
+  return { kind: "between", ...limits(band.low, band.high, factor), from: "sheet", says: note };
+}
+
+function limits(low: number | undefined, high: number | undefined, factor = 1): { low?: number; high?: number } {
+  return { ...(low === undefined ? {} : { low: round2(low * factor) }), ...(high === undefined ? {} : { high: round2(high * factor) }) };
+}
+
+/** The speed of a step in rpm; a step without one counts as taken at the sheet's test rpm. */
+export function rpmOf(step: Step, sheet: Pick<Sheet, "idleRpm" | "testRpm">): number {
+  return step.rpm === "idle" ? sheet.idleRpm : (step.rpm ?? sheet.testRpm);
+}
+
+function rpmDistance(band: SheetBand, step: Step, sheet: Sheet): number {
+  if (band.rpm === undefined) return step.rpm === "idle" ? 1 : 0;
+  return Math.abs(Math.log(rpmOf(step, sheet) / band.rpm));
+}
+
+function round2(value: number): number {
+  return Number(value.toFixed(3));
+}

@@ -1,0 +1,26 @@
+/** The cautions, each standing beside the steps it belongs to. Local codes and the maker's procedure go first. */
+export const CAUTIONS = {
+  hydrogen: "Batteries give off hydrogen: ventilate, no flame or spark near the posts.",
+  acid: "Acid: goggles and gloves; rinse with water at once.",
+  "negative-first": "Disconnect battery negative first; connect it last.",
+  "no-sparks": "No sparks at the battery: make the last connection away from it.",
+  exhaust: "Engine running: exhaust holds carbon monoxide. Doors open or extraction on.",
+  "moving-parts":
+    "Stand, neutral, brake on, tether in place. Keep clear of chain, belt, track, propeller and flywheel; rear lifted means shielded and nobody behind.",
+  "high-volts": "An unplugged stator makes up to 100 V AC at speed: insulated probes, one hand, no bare skin.",
+  "hot-engine": "Exhaust and engine cases burn: gloves, and keep leads off them.",
+  crank: "Stop it from starting by the maker's method. An open plug lead can destroy electronic ignition.",
+  "load-tester": "A carbon-pile tester gets very hot: 15 seconds, then let it cool.",
+  ammeter: "Never turn the key or crank with the ammeter in series: it blows the meter's fuse.",
+  "battery-running": "Never disconnect the battery while the engine runs.",
+  marine:
+    "Boats: run the blower and check the bilge before any spark; cooling water on, nobody near the propeller. Marine wiring codes and the maker's procedure go before Uvrel.",
+  lithium: "Lithium pack: only the maker's charger and limits; stop if it swells or is warm.",
+  mower: "Mower blades disengaged and the operator-presence switch working.",
+} as const;
+
+export type CautionId = keyof typeof CAUTIONS;
+
+/** Said wherever work is advised: what goes before anything Uvrel says. */
+export const PRECEDENCE =
+  "Local codes, licensed practice and the maker's procedure take precedence over Uvrel. Where they ask for a licence, hand the work to someone who holds it.";

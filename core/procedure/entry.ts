@@ -1,0 +1,69 @@
+import type { Sheet } from "../machine/sheet";
+import { formatQuantity, isNumber, isOpen, parseEntry, type ReadingValue } from "../units";
+import { type TestId, testOf } from "./catalogue";
+import { pointsOf, type Step } from "./step";
+
+/** What came of an entry: kept as it is, kept after one question, or refused with what is allowed. */
+export type EntryCheck = { ok: true; value: ReadingValue; question?: string } | { ok: false; error: string };
+
+/**
+ * Reads and checks what was typed for a test. Impossible figures are refused with the allowed range; unlikely ones
+ * come back with a question that is asked once.
+ * @param text as typed, decimal comma allowed
+ */
+export function checkEntry(text: string, id: TestId): EntryCheck {
+  const test = testOf(id);
+  const entry = parseEntry(text, test.unit, test.choices);
+  return entry.ok ? checkValue(entry.value, id) : entry;
+}
+
+/** Checks a value against what the test can show at all, and against what such a machine shows. */
+export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
+  const test = testOf(id);
+  if (isOpen(value)) {
+    return test.openAllowed
+      ? { ok: true, value }
+      : {
+          ok: false,
+          error: `The open line is no answer here: this test is read in ${test.unit}. Type the figure, or skip the test with a reason.`,
+        };
+  }
+  if (!isNumber(value)) {
+    if (test.choices?.includes(value)) return { ok: true, value };
+    return { ok: false, error: `“${value}” is not on the list. Allowed: ${test.choices?.join(", ") ?? `a number in ${test.unit}`}.` };
+  }
+  if (test.unit === "choice") return { ok: false, error: `Allowed: ${test.choices?.join(", ")}.` };
+  const [low, high] = test.possible;
+  if (!(value >= low && value <= high)) {
+    return {
+      ok: false,
+      error: `${formatQuantity(value, test.unit)} cannot be. Allowed: ${formatQuantity(low, test.unit)} to ${formatQuantity(high, test.unit)}.`,
+    };
+  }
+  const [from, to] = test.plausible;
+  if (value < from || value > to) {
+    return {
+      ok: true,
+      value,
+      question: `${formatQuantity(value, test.unit)} is unlikely here: most machines show ${formatQuantity(from, test.unit)} to ${formatQuantity(to, test.unit)}. Keep it?`,
+    };
+  }
+  return { ok: true, value };
+}
+
+/** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
+export function stepProblem(step: Step, sheet: Pick<Sheet, "legs" | "fuses">): { field: "at" | "rpm"; error: string } | undefined {
+  const test = testOf(step.test);
+  const points = pointsOf(test, sheet);
+  const known = points[0] === undefined ? step.at === undefined : points.some((point) => samePoint(point, step.at));
+  if (!known) {
+    const allowed = points[0] === undefined ? "none" : points.join(", ");
+    return { field: "at", error: `“${step.at ?? ""}” is not a point of ${step.test} on this machine. Allowed: ${allowed}.` };
+  }
+  if (test.runs && step.rpm === undefined) return { field: "rpm", error: `${step.test} needs the rpm at which it was taken, or "idle".` };
+  return undefined;
+}
+
+function samePoint(point: string | undefined, at: string | undefined): boolean {
+  return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
+}

@@ -1,0 +1,181 @@
+import type { Sheet } from "../machine/sheet";
+import type { Meter } from "../meter/meter";
+import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";
+import { type Band, bandFor, diodeExpectation, OPEN_OHMS } from "./bands";
+import { testOf } from "./catalogue";
+import type { School } from "./schools";
+import type { Reading } from "./step";
+
+/** What a reading comes to against its band. */
+export type Judged = "in" | "low" | "high" | "open" | "shorted" | "unequal" | "info";
+
+/** What judging needs to know besides the readings. */
+export interface JudgingContext {
+  sheet: Sheet;
+  school: School;
+  meter: Meter;
+  ambientC: number;
+}
+
+/** A reading with its corrected value, its band, what was corrected, and the judgement. */
+export interface JudgedReading {
+  reading: Reading;
+  /** The value after every correction; equal to the reading's where none applied. */
+  value: ReadingValue;
+  corrections: string[];
+  band: Band | undefined;
+  judged: Judged;
+  /** Largest difference among the equal legs as a fraction of their mean, once all of them are in. */
+  imbalance?: number;
+}
+
+/** Temperature coefficient of copper about 20 °C, per kelvin (IEC 60028, annealed copper: 0.393 %). */
+export const COPPER_PER_K = 0.00393;
+
+/** The winding temperature assumed for a reading marked hot. */
+const HOT_WINDING_C = 85;
+
+/** Diode readings from here up are the meter running out of volts, not a junction. */
+const DIODE_OPEN_VOLTS = 2;
+
+/** Below this a junction is no junction but a short. */
+const DIODE_SHORT_VOLTS = 0.1;
+
+/** A path to the case below this is a touch; above it, damp or dirt. */
+export const TOUCH_OHMS = 1000;
+
+/**
+ * Winding resistance referred to 20 °C: R20 = R / (1 + α(T − 20)), copper.
+ * @param ohms measured at the winding's temperature
+ */
+export function ohmsAt20(ohms: number, windingC: number): number {
+  return ohms / (1 + COPPER_PER_K * (windingC - 20));
+}
+
+/**
+ * Imbalance of legs or pairs: (largest − smallest) / mean; 0 when all are 0.
+ * @param values at least two, in one unit
+ */
+export function imbalanceOf(values: readonly number[]): number {
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+  return mean === 0 ? 0 : (Math.max(...values) - Math.min(...values)) / mean;
+}
+
+/** Judges every reading of a job, each with the others in view (rest volts for the rise, the other legs for balance). */
+export function judgeAll(readings: readonly Reading[], context: JudgingContext): JudgedReading[] {
+  const rest = readings.findLast((reading) => reading.test === "battery.rest" && !reading.afterRepair)?.value;
+  const restVolts = rest !== undefined && isNumber(rest) ? rest : undefined;
+  const judged = readings.map((reading) => judgeOne(reading, context, restVolts));
+  markUnequal(judged, context);
+  return judged;
+}
+
+/** Judges one reading on its own: corrections first, then the band. */
+export function judgeOne(reading: Reading, context: JudgingContext, restVolts?: number): JudgedReading {
+  const { value, corrections } = correct(reading, context);
+  const band = bandFor(reading, context.sheet, context.school, restVolts);
+  return { reading, value, corrections, band, judged: compare(value, band, reading) };
+}
+
+function correct(reading: Reading, { meter, ambientC }: JudgingContext): { value: ReadingValue; corrections: string[] } {
+  const test = testOf(reading.test);
+  const corrections: string[] = [];
+  let value = reading.value;
+  if (test.dial === "diode" && isNumber(value) && value >= Math.min(DIODE_OPEN_VOLTS, meter.diodeMaxVolts)) {
+    corrections.push(`${formatQuantity(value, "V")} is the dial's own limit, taken as open`);
+    value = OPEN_LINE;
+  }
+  if (!isNumber(value)) return { value, corrections };
+  const lead = reading.leadOhms ?? meter.leadOhms;
+  if (test.leadZero && reading.raw && lead > 0) {
+    const below = value < lead - meter.ohmsResolution;
+    value = Math.max(0, Number((value - lead).toPrecision(12)));
+    corrections.push(below ? `below the ${lead} Ω lead zero: take the lead zero again` : `${lead} Ω of leads taken off`);
+  }
+  if (reading.test === "stator.resistance") {
+    const windingC = reading.hot ? HOT_WINDING_C : ambientC;
+    if (Math.abs(windingC - 20) >= 5) {
+      value = Number(ohmsAt20(value, windingC).toFixed(4));
+      corrections.push(`taken at ${windingC} °C, referred to 20 °C`);
+    }
+  }
+  return { value, corrections };
+}
+
+function compare(value: ReadingValue, band: Band | undefined, reading: Reading): Judged {
+  if (!band) return "info";
+  if (band.kind === "words") return band.good.includes(String(value)) ? "in" : "low";
+  if (band.kind === "open") return compareOpen(value, reading);
+  if (isOpen(value)) return "open";
+  if (!isNumber(value)) return "info";
+  if (reading.test === "regulator.diode" && Math.abs(value) < DIODE_SHORT_VOLTS) return "shorted";
+  if (band.low !== undefined && value < band.low - 1e-9) return "low";
+  if (band.high !== undefined && value > band.high + 1e-9) return "high";
+  return "in";
+}
+
+function compareOpen(value: ReadingValue, reading: Reading): Judged {
+  if (!isNumber(value)) return "in";
+  if (reading.test === "regulator.diode") return value < DIODE_SHORT_VOLTS ? "shorted" : "low";
+  if (value >= OPEN_OHMS) return "in";
+  return value < TOUCH_OHMS ? "shorted" : "low";
+}
+
+/**
+ * Marks the odd pairs of a full set. Ohms fail both ways, so a pair is odd by its distance from the median; AC fails only
+ * downward, so it is odd by its distance from the best pair. Ohms also allow for the last digit of the meter.
+ */
+function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingContext): void {
+  const sets = new Map<string, JudgedReading[]>();
+  for (const one of judged) {
+    if (testOf(one.reading.test).points !== "pair" || !isNumber(one.value)) continue;
+    const key = `${one.reading.test} ${one.reading.rpm ?? ""} ${one.reading.afterRepair ?? ""} ${one.reading.hot ?? ""}`;
+    sets.set(key, [...(sets.get(key) ?? []), one]);
+  }
+  for (const set of sets.values()) {
+    if (set.length < sheet.legs.length) continue;
+    const values = set.map((one) => one.value as number);
+    const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+    const ohms = set[0]?.reading.test === "stator.resistance";
+    const allowed = ohms ? Math.max(school.imbalance.ohms * mean, meter.ohmsResolution) : school.imbalance.ac * mean;
+    const reference = ohms ? median(values) : Math.max(...values);
+    for (const one of set) {
+      one.imbalance = imbalanceOf(values);
+      const off = ohms ? Math.abs((one.value as number) - reference) : reference - (one.value as number);
+      if (off > allowed + 1e-9 && (one.judged === "in" || one.judged === "info")) one.judged = "unequal";
+    }
+  }
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] as number;
+}
+
+/** True for a judgement that speaks against a part. */
+export function isBad(judged: Judged): boolean {
+  return judged !== "in" && judged !== "info";
+}
+
+const VERDICT_WORDS: Record<Judged, string> = {
+  in: "in band",
+  low: "low",
+  high: "high",
+  open: "open line",
+  shorted: "shorted",
+  unequal: "unequal",
+  info: "noted",
+};
+
+/** The judgement in the words of the bench: "in band", "low", "leaks", "path to case". */
+export function judgedWords(one: Pick<JudgedReading, "judged" | "reading" | "band">): string {
+  const { judged, reading, band } = one;
+  if (band?.kind === "words") return judged === "in" ? "good" : "not good";
+  if (reading.test === "stator.toGround" && judged === "shorted") return "path to case";
+  if (reading.test === "stator.toGround" && judged === "low") return "leaks to case";
+  if (reading.test === "regulator.diode" && reading.at && diodeExpectation(reading.at) === "open") {
+    if (judged === "in") return "blocks";
+    if (judged === "low") return "leaks";
+  }
+  return VERDICT_WORDS[judged];
+}

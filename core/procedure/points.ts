@@ -1,0 +1,46 @@
+import type { Sheet } from "../machine/sheet";
+
+/**
+ * Probe points: the places on a machine where a probe can go. A leg's points end in its name.
+ * The same names serve the loom's eyelets, the probe card's wording and the circuit's nodes.
+ */
+export type Point =
+  | `leg:${string}` // pin of the stator connector, part side
+  | `unitLeg:${string}` // pin at the regulator end of the cable
+  | `fuse:${string}:${"in" | "out"}`
+  | "B+" // the unit's own output pin
+  | "B-" // the unit's own ground pin or case
+  | "engine" // clean bare metal of the engine
+  | "battery+"
+  | "battery-"
+  | "cable-" // negative cable, off the post (ammeter tests)
+  | "starter+";
+
+/** Says where a point is, in the words of the probe card. */
+export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround" | "earth">): string {
+  const [kind, id = "", end] = point.split(":");
+  const leg = sheet.legs.find((one) => one.id === id);
+  const pin = leg && leg.pin !== leg.id ? `pin ${leg.pin} (leg ${leg.id})` : `pin ${id}`;
+  switch (kind) {
+    case "leg":
+      return pin;
+    case "unitLeg":
+      return `${pin} at the unit`;
+    case "fuse":
+      return `fuse ${id}, ${end === "in" ? "battery" : "far"} side`;
+    case "B+":
+      return "the unit's output pin";
+    case "B-":
+      return sheet.unitGround === "case" ? "the unit's bare case" : "the unit's ground pin";
+    case "engine":
+      return "a clean engine bolt";
+    case "battery+":
+      return "battery plus post";
+    case "battery-":
+      return "battery minus post";
+    case "cable-":
+      return "the loose negative cable";
+    default:
+      return "the starter's post";
+  }
+}

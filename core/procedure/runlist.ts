@@ -1,0 +1,130 @@
+import type { Sheet } from "../machine/sheet";
+import { CATALOGUE, GROUPS, type GroupId, type Test, type TestId, testOf } from "./catalogue";
+import type { Judged, JudgedReading } from "./judge";
+import type { School } from "./schools";
+import { answers, type Step, stepKey, stepsOf } from "./step";
+
+/** A skipped step, with the mechanic's reason. */
+export interface Skip {
+  id: string;
+  step: string;
+  reason: string;
+}
+
+/** One line of the run list: a step, its latest reading if it has one, or why it was skipped. */
+export interface Line {
+  key: string;
+  step: Step;
+  done?: JudgedReading;
+  skipped?: string;
+}
+
+export interface Stage {
+  group: GroupId;
+  title: string;
+  lines: Line[];
+  /** Minutes of what is still open, access included. */
+  minutesLeft: number;
+  /** Tests of the stage that nothing has asked for, but that can be taken. */
+  more: Step[];
+}
+
+/** When a test that is not part of every job is worth taking: what earlier judgements ask for it. */
+const ASKED_BY: { test: TestId; by: TestId; judged: readonly Judged[] }[] = [
+  { test: "inspect.ground", by: "inspect.terminals", judged: ["low"] },
+  { test: "battery.load", by: "battery.rest", judged: ["low"] },
+  { test: "battery.load", by: "battery.crank", judged: ["low"] },
+  { test: "starter.cableDrop", by: "battery.crank", judged: ["low"] },
+  { test: "inspect.fluid", by: "charge.volts", judged: ["high"] },
+  { test: "stator.acVoltsAtUnit", by: "charge.volts", judged: ["low"] },
+  { test: "fuse.continuity", by: "regulator.feed", judged: ["low"] },
+  { test: "drain.unitUnplugged", by: "drain.current", judged: ["high"] },
+  { test: "drain.fusePulled", by: "drain.current", judged: ["high"] },
+];
+
+/** The readings of the diagnosis itself: those taken after the repair belong to the proof. */
+export function beforeRepair(judged: readonly JudgedReading[]): JudgedReading[] {
+  return judged.filter((one) => !one.reading.afterRepair);
+}
+
+/**
+ * The run list: stages in the school's order, in each the steps every job takes, those that earlier readings ask for,
+ * and those already answered in any other way.
+ */
+export function runList(sheet: Sheet, school: School, judged: readonly JudgedReading[], skips: readonly Skip[]): Stage[] {
+  const readings = beforeRepair(judged);
+  const reasons = new Map(skips.map((skip) => [skip.step, skip.reason]));
+  return school.order.map((group) => {
+    const tests = orderWithin(group, school);
+    const lines: Line[] = [];
+    const more: Step[] = [];
+    for (const test of tests) {
+      const mine = readings.filter((one) => one.reading.test === test.id);
+      const listed = !test.onlyWhenAsked || mine.length > 0 || isAsked(test.id as TestId, readings);
+      const answered = new Set<JudgedReading>();
+      for (const step of stepsOf(test, sheet)) {
+        const done = mine.findLast((one) => answers(one.reading, step));
+        const key = stepKey(step);
+        const skipped = done ? undefined : reasons.get(key);
+        if (done) answered.add(done);
+        if (done || skipped || listed) lines.push({ key, step, ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) });
+        else more.push(step);
+      }
+      for (const one of mine) {
+        if (!answered.has(one) && !stepsOf(test, sheet).some((step) => answers(one.reading, step))) {
+          lines.push({ key: stepKey(one.reading), step: one.reading, done: one });
+        }
+      }
+    }
+    return { group, title: GROUPS[group], lines, minutesLeft: minutesOf(lines.filter((line) => !line.done && !line.skipped)), more };
+  });
+}
+
+/** A stage's tests in the school's order: ohms or AC first on the stator. */
+function orderWithin(group: GroupId, school: School): Test[] {
+  const tests: Test[] = CATALOGUE.filter((test) => test.group === group);
+  if (group !== "stator" || school.statorFirst === "ohms") return tests;
+  const first = (test: Test) => (test.unit === "V AC" ? 0 : 1);
+  return [...tests].sort((a, b) => first(a) - first(b));
+}
+
+function isAsked(test: TestId, judged: readonly JudgedReading[]): boolean {
+  return ASKED_BY.some((ask) => ask.test === test && judged.some((one) => one.reading.test === ask.by && ask.judged.includes(one.judged)));
+}
+
+/** The next step nobody has answered or skipped, in the list's order; undefined when the list is done. */
+export function nextStep(stages: readonly Stage[]): Step | undefined {
+  return stages.flatMap((stage) => stage.lines).find((line) => !line.done && !line.skipped)?.step;
+}
+
+/** Minutes for a set of lines: each test's own, and the access of each test once. */
+function minutesOf(lines: readonly Pick<Line, "step">[]): number {
+  const tests = new Set(lines.map((line) => line.step.test));
+  const access = [...tests].reduce((sum, id) => sum + testOf(id).accessMinutes, 0);
+  return lines.reduce((sum, line) => sum + testOf(line.step.test).minutes, access);
+}
+
+/** Minutes of testing a job has taken so far, by the catalogue's times. */
+export function minutesSpent(readings: readonly { test: TestId }[]): number {
+  return Math.round(minutesOf(readings.map((reading) => ({ step: { test: reading.test } }))));
+}
+
+/**
+ * The readings that prove a repair: charging volts again at every run, a fresh drain reading where the drain was the
+ * fault, and the failed tests of the part itself.
+ */
+export function proofSteps(sheet: Sheet, judged: readonly JudgedReading[], fault: string | undefined): Step[] {
+  const steps = stepsOf(testOf("charge.volts"), sheet);
+  if (fault?.startsWith("battery.") || fault?.startsWith("starter.")) steps.unshift({ test: "battery.rest" }, { test: "battery.crank" });
+  if (fault === "loads.parasitic" || fault === "regulator.diode-leaky") steps.push({ test: "drain.current" });
+  if (fault?.startsWith("stator.") || fault?.startsWith("rotor.")) {
+    steps.push(...stepsOf(testOf("stator.acVolts"), sheet).filter((step) => step.rpm !== "idle"));
+  }
+  if (fault?.startsWith("wiring.")) {
+    const bad = beforeRepair(judged).filter((one) =>
+      ["charge.positiveDrop", "charge.groundDrop", "regulator.feed", "regulator.ground"].includes(one.reading.test),
+    );
+    steps.push(...bad.filter((one) => one.judged !== "in").flatMap((one) => stepsOf(testOf(one.reading.test), sheet)));
+  }
+  return steps;
+}

@@ -1,0 +1,72 @@
+import { testOf } from "../core/procedure/catalogue";
+import type { Unit } from "../store/shop";
+import type { Store } from "../store/store";
+import { DEMO_JOBS, type DemoJob } from "./jobs";
+import { DEMO_SHEETS } from "./sheets";
+
+/** The machines of the Skellin Isles council workshop. */
+const UNITS: readonly Unit[] = [
+  { tag: "SK-102", nickname: "Postie", sheetId: "corvane-ferrel-650", usedFor: "post round, west island" },
+  { tag: "SK-109", nickname: "Kestrel", sheetId: "corvane-ferrel-650", usedFor: "post round, the mole" },
+  { tag: "SK-114", nickname: "Skua", sheetId: "ostrel-burro-520", usedFor: "beach rescue" },
+  { tag: "SK-121", nickname: "Dunlin", sheetId: "ostrel-burro-520", usedFor: "beach rescue" },
+  { tag: "SK-133", nickname: "Wagtail", sheetId: "corvane-linnet-125", usedFor: "district nurse" },
+  { tag: "SK-206", nickname: "Ptarmigan", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
+  { tag: "SK-207", nickname: "Mountain Hare", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
+  { tag: "SK-302", nickname: "Guillemot", sheetId: "tidewright-sound-40", usedFor: "harbour tender" },
+];
+
+const SHOP_METER = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
+const SPARE_METER = { name: "Meter 5, glovebox", leadOhms: 0.3, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 };
+
+/** Minutes between two readings of a demo job. */
+const PACE_MINUTES = 2;
+
+/**
+ * Fills an empty database with the demo workshop: shop, meters, sheets, machines and jobs, in one transaction.
+ * @param now the moment the demo's times count back from
+ */
+export function seedDemo(store: Store, now: Date): void {
+  store.action(() => {
+    const meterId = store.workshop.shop().meterId;
+    store.workshop.changeMeter({ id: meterId, ...SHOP_METER });
+    store.workshop.addMeter(SPARE_METER);
+    store.workshop.changeShop({ name: "Skellin Isles council workshop", school: "harbour", meterId });
+    for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, now.toISOString());
+    for (const unit of UNITS) store.workshop.addUnit(unit);
+    for (const job of DEMO_JOBS) addJob(store, job, now);
+  });
+}
+
+function addJob(store: Store, job: DemoJob, now: Date): void {
+  const unit = store.workshop.unit(job.unit);
+  const sheet = unit && store.sheets.find(unit.sheetId);
+  if (!unit || !sheet) throw new Error(`demo job for ${job.unit}: no such machine`);
+  const opened = new Date(now.getTime() - job.openedHoursAgo * 3_600_000);
+  const at = (minutes: number) => new Date(opened.getTime() + minutes * 60_000).toISOString();
+  const id = store.jobs.open(
+    {
+      unitTag: unit.tag,
+      nickname: unit.nickname,
+      sheet,
+      school: job.school,
+      meter: SHOP_METER,
+      ambientC: job.ambientC,
+      batteryAgeYears: job.batteryAgeYears,
+      complaint: job.complaint,
+      words: job.words,
+    },
+    at(0),
+  );
+  job.readings.forEach((reading, i) => {
+    store.jobs.readings.keep(id, {
+      ...reading,
+      id: `demo-${job.unit}-${String(i + 1).padStart(2, "0")}`,
+      ...(testOf(reading.test).leadZero ? { raw: true, leadOhms: SHOP_METER.leadOhms } : {}),
+      takenAt: at(PACE_MINUTES * (i + 1)),
+    });
+  });
+  const end = PACE_MINUTES * (job.readings.length + 1);
+  if (job.repair) store.jobs.repair(id, job.repair, at(end));
+  if (job.ending) store.jobs.close(id, job.ending.ending, job.ending.note, at(end + PACE_MINUTES));
+}

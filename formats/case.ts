@@ -1,0 +1,190 @@
+import { z } from "zod";
+import { FAMILY_IDS } from "../core/machine/family";
+import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
+import { unlistedSheet } from "../core/machine/unlisted";
+import { ASSUMED_METER, type Meter } from "../core/meter/meter";
+import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
+import { checkValue, stepProblem } from "../core/procedure/entry";
+import type { Reading } from "../core/procedure/step";
+
+/** The case file: one diagnosis as an open JSON document. Its field names are a contract; fields may be added. */
+
+const readingSchema = z.strictObject({
+  test: z.string(),
+  at: z.string().optional(),
+  rpm: z
+    .union([z.literal("idle"), z.number().min(100, "must be 100 rpm or more").max(20_000, "must be 20,000 rpm or less")], {
+      error: 'must be a number of rpm or "idle"',
+    })
+    .optional(),
+  loads: z.enum(["off", "normal", "all"], { error: "must be off, normal or all" }).optional(),
+  value: z.union([z.number(), z.string()], { error: 'must be a number, "OL" or a word from the test\'s list' }),
+  restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 hours or less").optional(),
+  amps: z.number().min(0, "must be 0 or more").max(2000, "must be 2,000 A or less").optional(),
+  raw: z.boolean().optional(),
+  /** The lead zero at the time of this reading, where it differs from the meter's. */
+  leadOhms: z.number().min(0, "must be 0 or more").max(10, "must be 10 Ω or less").optional(),
+  hot: z.boolean().optional(),
+  note: z.string().max(500, "may hold 500 characters at most").optional(),
+  takenAt: z.string().max(40).optional(),
+  afterRepair: z.boolean().optional(),
+});
+
+const meterSchema = z.strictObject({
+  name: z.string().max(60).optional(),
+  leadOhms: z.number().min(0, "must be 0 Ω or more").max(10, "must be 10 Ω or less").optional(),
+  ohmsResolution: z.number().min(0.0001, "must be 0.0001 Ω or more").max(10, "must be 10 Ω or less").optional(),
+  trueRms: z.boolean().optional(),
+  diodeMaxVolts: z.number().min(1, "must be 1 V or more").max(20, "must be 20 V or less").optional(),
+});
+
+export const caseSchema = z.strictObject({
+  uvrelCase: z.literal(1, { error: "must be 1" }),
+  machine: z.union(
+    [
+      z.strictObject({ sheet: z.string() }),
+      z.strictObject({ inline: z.unknown() }),
+      z.strictObject({ family: z.string(), systemVolts: z.union([z.literal(6), z.literal(12)]).optional() }),
+    ],
+    { error: "must hold one of sheet, inline or family (with systemVolts 6 or 12)" },
+  ),
+  ambientC: z.number().min(-50, "must be -50 °C or more").max(60, "must be 60 °C or less").optional(),
+  complaint: z.array(z.string().max(60)).max(30).optional(),
+  words: z.string().max(2000).optional(),
+  batteryAgeYears: z.number().min(0, "must be 0 or more").max(50, "must be 50 or less").optional(),
+  meter: meterSchema.optional(),
+  school: z.string().max(40).optional(),
+  readings: z.array(readingSchema).max(2000, "may hold 2,000 readings at most"),
+});
+
+/** A case read and checked: the machine's sheet found, every reading a step of that machine. */
+export interface Case {
+  sheet: Sheet;
+  ambientC: number;
+  complaint: string[];
+  words: string;
+  batteryAgeYears: number | null;
+  meter: Meter;
+  school: string | undefined;
+  readings: Reading[];
+}
+
+export type CaseRead = { ok: true; case: Case } | { ok: false; problems: FieldProblem[] };
+
+/** Room temperature, assumed where a case says nothing. */
+export const ASSUMED_AMBIENT_C = 20;
+
+/**
+ * Reads a case from JSON text. Broken JSON is named by its line, a wrong field by its path.
+ * @param findSheet looks a sheet up in the library
+ */
+export function readCase(text: string, findSheet: (id: string) => Sheet | undefined): CaseRead {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    return { ok: false, problems: [{ field: jsonPlace(text, error), error: "is not JSON" }] };
+  }
+  const parsed = caseSchema.safeParse(data, { reportInput: true });
+  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error) };
+  const machine = machineOf(parsed.data.machine, findSheet);
+  if (!("sheet" in machine)) return { ok: false, problems: machine.problems };
+  const problems: FieldProblem[] = [];
+  const readings = parsed.data.readings.flatMap((reading, i): Reading[] => {
+    const problem = readingProblem(reading, machine.sheet);
+    if (problem) {
+      problems.push({ field: `readings.${i}.${problem.field}`, error: problem.error });
+      return [];
+    }
+    return [{ ...dropUndefined(reading), test: reading.test as TestId, id: String(i) } as Reading];
+  });
+  if (problems.length > 0) return { ok: false, problems };
+  const { ambientC, complaint, words, batteryAgeYears, meter, school } = parsed.data;
+  return {
+    ok: true,
+    case: {
+      sheet: machine.sheet,
+      ambientC: ambientC ?? ASSUMED_AMBIENT_C,
+      complaint: complaint ?? [],
+      words: words ?? "",
+      batteryAgeYears: batteryAgeYears ?? null,
+      meter: { ...ASSUMED_METER, ...dropUndefined(meter ?? {}) },
+      school,
+      readings,
+    },
+  };
+}
+
+function machineOf(
+  machine: z.infer<typeof caseSchema>["machine"],
+  findSheet: (id: string) => Sheet | undefined,
+): { sheet: Sheet } | { problems: FieldProblem[] } {
+  if ("sheet" in machine) {
+    const sheet = findSheet(machine.sheet);
+    return sheet
+      ? { sheet }
+      : {
+          problems: [
+            { field: "machine.sheet", error: `“${machine.sheet}” is not in the library; put the whole sheet under machine.inline` },
+          ],
+        };
+  }
+  if ("inline" in machine) {
+    const parsed = sheetSchema.safeParse(machine.inline, { reportInput: true });
+    if (parsed.success) return { sheet: parsed.data };
+    return { problems: problemsOf(parsed.error).map((problem) => ({ ...problem, field: `machine.inline.${problem.field}` })) };
+  }
+  const family = FAMILY_IDS.find((id) => id === machine.family);
+  if (!family)
+    return {
+      problems: [{ field: "machine.family", error: `“${machine.family}” is not a family this edition knows (${FAMILY_IDS.join(", ")})` }],
+    };
+  return { sheet: unlistedSheet(family, machine.systemVolts ?? 12) };
+}
+
+function readingProblem(reading: z.infer<typeof readingSchema>, sheet: Sheet): FieldProblem | undefined {
+  if (!isTestId(reading.test)) {
+    return {
+      field: "test",
+      error: `“${reading.test}” is not a test of ${sheet.family}. Known: ${CATALOGUE.map((test) => test.id).join(", ")}`,
+    };
+  }
+  const step = stepProblem({ ...reading, test: reading.test }, sheet);
+  if (step) return step;
+  const checked = checkValue(reading.value, reading.test);
+  return checked.ok ? undefined : { field: "value", error: checked.error };
+}
+
+/** Where JSON.parse stumbled, as "line 3". */
+function jsonPlace(text: string, error: unknown): string {
+  const message = error instanceof Error ? error.message : "";
+  const line = /line (\d+)/.exec(message)?.[1];
+  if (line) return `line ${line}`;
+  const position = /position (\d+)/.exec(message)?.[1];
+  const upTo = position === undefined ? text : text.slice(0, Number(position));
+  return `line ${upTo.split("\n").length}`;
+}
+
+function dropUndefined<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], undefined> } {
+  return Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as {
+    [K in keyof T]: Exclude<T[K], undefined>;
+  };
+}
+
+/** Writes a case as the JSON document others can read; the machine's sheet travels inline. */
+export function writeCase(file: Case): string {
+  const { readings, sheet, batteryAgeYears, ...rest } = file;
+  const document = {
+    uvrelCase: 1,
+    machine: { inline: sheet },
+    ...rest,
+    ...(batteryAgeYears === null ? {} : { batteryAgeYears }),
+    readings: readings.map(({ id: _, raw, hot, afterRepair, ...reading }) => ({
+      ...reading,
+      ...(raw ? { raw } : {}),
+      ...(hot ? { hot } : {}),
+      ...(afterRepair ? { afterRepair } : {}),
+    })),
+  };
+  return `${JSON.stringify(document, null, 2)}\n`;
+}

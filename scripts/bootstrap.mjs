@@ -1,0 +1,22 @@
+// The one way in for every command. Uses nothing but Node, so that it runs on a fresh clone.
+
+import { build } from "./lib/build.mjs";
+import { bench, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
+import { install } from "./lib/install.mjs";
+import { Stop } from "./lib/run.mjs";
+import { test } from "./lib/test.mjs";
+
+const COMMANDS = { demo, test, dev, check, bench, build, start, screenshots };
+
+const name = process.argv[2] ?? "";
+const command = COMMANDS[name];
+try {
+  if (!command) throw new Stop(`No command “${name}”. There are: ${Object.keys(COMMANDS).join(", ")}.`);
+  if (Number(process.versions.node.split(".")[0]) < 20) throw new Stop(`Uvrel needs Node.js 20 or newer; this is ${process.version}.`);
+  install();
+  await command(process.argv.slice(3));
+} catch (error) {
+  if (!(error instanceof Stop)) throw error;
+  process.stderr.write(`${error.message}\n`);
+  process.exitCode = 1;
+}

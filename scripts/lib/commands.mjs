@@ -1,0 +1,63 @@
+import { build } from "./build.mjs";
+import { bin, run, Stop, stay, tryRun } from "./run.mjs";
+
+/** Builds, puts the demo workshop into an empty database, starts the server and prints its address. */
+export function demo() {
+  build();
+  run("node", ["build/tools/seed.js"]);
+  start();
+}
+
+/** Starts the built server. */
+export function start() {
+  build();
+  stay("node", ["scripts/serve.mjs"], { NODE_ENV: "production" });
+}
+
+/** Starts the development server, which reloads what is edited. */
+export function dev() {
+  stay("node", ["scripts/dev.mjs"], { NODE_ENV: "development" });
+}
+
+/** The checks in their order, each with the words it fails under. */
+export const CHECKS = [
+  ["types", () => tryRun(bin("react-router"), ["typegen"]) && tryRun(bin("tsc"), ["--noEmit"])],
+  ["lint and format", () => tryRun(bin("biome"), ["check", "--error-on-warnings", "."])],
+  [
+    "boundaries",
+    () =>
+      tryRun(bin("depcruise"), [
+        "app",
+        "bench",
+        "cli",
+        "core",
+        "demo",
+        "formats",
+        "server",
+        "store",
+        "--config",
+        ".dependency-cruiser.cjs",
+        "--output-type",
+        "err",
+      ]),
+  ],
+  ["unused exports", () => tryRun("node", ["scripts/unused.mjs"])],
+];
+
+/** Types, lint, format, boundaries, unused exports. */
+export function check() {
+  const failed = CHECKS.filter(([, passes]) => !passes()).map(([name]) => name);
+  if (failed.length > 0) throw new Stop(`Failed: ${failed.join(", ")}.`);
+}
+
+/** Measures what the program must hold and prints it as a table. */
+export function bench(args) {
+  build();
+  run("node", ["bench/pages.mjs", ...args], { NODE_ENV: "production" });
+}
+
+/** Takes the pictures of the main views from demo data. */
+export function screenshots() {
+  build();
+  run("node", ["scripts/screenshots.mjs"], { NODE_ENV: "production" });
+}

@@ -1,0 +1,3 @@
+// Starts the built server.
+const { start } = await import("../build/server/index.js");
+start();

@@ -1,0 +1,12 @@
+// Names every export that nothing else uses. Routes and configurations are read by the framework, not by imports.
+import { analyzeTsConfig } from "ts-unused-exports";
+
+const READ_BY_FRAMEWORK = /(^|\/)(app\/routes(\.ts|\/)|app\/root\.tsx|app\/entry\.|[^/]*\.config\.ts|tests\/|\.react-router\/)/;
+const unused = analyzeTsConfig("./tsconfig.json", ["--excludeDeclarationFiles"]);
+const lines = Object.entries(unused)
+  .filter(([file]) => !READ_BY_FRAMEWORK.test(file.replace(`${process.cwd()}/`, "")))
+  .flatMap(([file, names]) =>
+    Array.isArray(names) ? names.map((one) => `${file.replace(`${process.cwd()}/`, "")}:${one.location?.line ?? 1} ${one.exportName}`) : [],
+  );
+for (const line of lines) process.stderr.write(`unused export: ${line}\n`);
+if (lines.length > 0) process.exitCode = 1;

@@ -1,0 +1,92 @@
+import "react-router";
+import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
+import express, { type Express } from "express";
+import pino from "pino";
+import { RouterContextProvider, type ServerBuild } from "react-router";
+import { nonceContext, storeContext } from "../app/context";
+import { dataFolder } from "../store/folder";
+import { DatabaseProblem } from "../store/migrate";
+import { MIGRATIONS } from "../store/migrations";
+import { openDatabase } from "../store/open";
+import { Store } from "../store/store";
+import { knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
+
+const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
+
+/** Where the server listens: `HOST` and `PORT`, loopback unless told otherwise. */
+export function address(): { host: string; port: number } {
+  const port = Number(process.env.PORT || 4280);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new DatabaseProblem(`PORT is “${process.env.PORT}”; it must be a whole number from 0 to 65535.`);
+  return { host: process.env.HOST || "127.0.0.1", port };
+}
+
+/** The web application over an open store: security first, then files, then pages. */
+export function createApp(store: Store, host: string, production: boolean): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.use(knownHostOnly(host), securityHeaders(production), sameOriginOnly, compression());
+  if (production) {
+    app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
+    app.use(express.static("build/client", { maxAge: "1h" }));
+  }
+  app.use(
+    createRequestHandler({
+      build: () => import("virtual:react-router/server-build") as Promise<ServerBuild>,
+      mode: production ? "production" : "development",
+      getLoadContext: (_request, response) => {
+        const context = new RouterContextProvider();
+        context.set(storeContext, store);
+        context.set(nonceContext, String(response.locals.nonce ?? ""));
+        return context;
+      },
+    }),
+  );
+  return app;
+}
+
+/** Opens the store of the data folder. */
+export function openStore(): Store {
+  return new Store(openDatabase(dataFolder(), MIGRATIONS));
+}
+
+/** Starts the production server; says in one sentence why, and leaves a non-zero exit code, when it cannot. */
+export function start(): void {
+  try {
+    const { host, port } = address();
+    const store = openStore();
+    const server = createApp(store, host, true).listen(port, host);
+    server.on("listening", () => {
+      const bound = server.address();
+      const shown = bound && typeof bound === "object" ? bound.port : port;
+      process.stdout.write(`Uvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
+    });
+    server.on("error", (error: NodeJS.ErrnoException) => {
+      store.close();
+      stop(listenProblem(error, host, port));
+    });
+    const end = (): void => {
+      log.info("stopping");
+      server.close(() => store.close());
+      server.closeAllConnections();
+    };
+    process.once("SIGINT", end);
+    process.once("SIGTERM", end);
+  } catch (error) {
+    if (!(error instanceof DatabaseProblem)) throw error;
+    stop(error.message);
+  }
+}
+
+function listenProblem(error: NodeJS.ErrnoException, host: string, port: number): string {
+  if (error.code === "EADDRINUSE") return `Port ${port} is in use on ${host}. Stop what uses it, or set PORT to another number.`;
+  if (error.code === "EACCES") return `Port ${port} on ${host} needs more rights than this user has. Set PORT to 1024 or more.`;
+  if (error.code === "EADDRNOTAVAIL" || error.code === "ENOTFOUND") return `HOST “${host}” is not an address of this machine.`;
+  return `Cannot listen on ${host}:${port}: ${error.message}.`;
+}
+
+function stop(sentence: string): void {
+  process.stderr.write(`${sentence}\n`);
+  process.exitCode = 1;
+}

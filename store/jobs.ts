@@ -1,0 +1,131 @@
+import type { Database } from "better-sqlite3";
+import type { Sheet } from "../core/machine/sheet";
+import type { Meter } from "../core/meter/meter";
+import type { Skip } from "../core/procedure/runlist";
+import { Readings } from "./readings";
+import { type Job, jobRow, type Repair, repairRow, type StoredReading } from "./rows";
+
+/** What opens a job. */
+export interface NewJob {
+  unitTag: string | null;
+  nickname: string;
+  sheet: Sheet;
+  school: string;
+  meter: Meter;
+  ambientC: number;
+  batteryAgeYears: number | null;
+  complaint: string[];
+  words: string;
+}
+
+/** A job with everything that hangs on it. */
+export interface JobFile {
+  job: Job;
+  /** Every reading ever kept, superseded ones included, in the order they were kept. */
+  history: StoredReading[];
+  skips: Skip[];
+  repairs: Repair[];
+}
+
+export type Ending = NonNullable<Job["ending"]>;
+
+/** Jobs: opened, worked on, repaired, closed. */
+export class Jobs {
+  readonly #db: Database;
+  readonly readings: Readings;
+
+  constructor(db: Database) {
+    this.#db = db;
+    this.readings = new Readings(db);
+  }
+
+  open(job: NewJob, now: string): number {
+    const result = this.#db
+      .prepare(
+        `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at)
+         VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @now)`,
+      )
+      .run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now });
+    return Number(result.lastInsertRowid);
+  }
+
+  find(id: number): Job | undefined {
+    const row = this.#db.prepare("SELECT * FROM jobs WHERE id = ?").get(id);
+    return row === undefined ? undefined : jobRow.parse(row);
+  }
+
+  /** The whole file of a job in one look. */
+  file(id: number): JobFile | undefined {
+    const job = this.find(id);
+    if (!job) return undefined;
+    return { job, history: this.readings.of(id), skips: this.skips(id), repairs: this.repairs(id) };
+  }
+
+  /** Open jobs, the longest waiting first. */
+  listOpen(limit: number, offset: number): Job[] {
+    return this.#db
+      .prepare("SELECT * FROM jobs WHERE closed_at IS NULL ORDER BY opened_at, id LIMIT ? OFFSET ?")
+      .all(limit, offset)
+      .map((row) => jobRow.parse(row));
+  }
+
+  /** Closed jobs, the latest first. */
+  listClosed(limit: number): Job[] {
+    return this.#db
+      .prepare("SELECT * FROM jobs WHERE closed_at IS NOT NULL ORDER BY closed_at DESC, id DESC LIMIT ?")
+      .all(limit)
+      .map((row) => jobRow.parse(row));
+  }
+
+  count(): { open: number; closed: number } {
+    return this.#db
+      .prepare(
+        "SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs",
+      )
+      .get() as { open: number; closed: number };
+  }
+
+  /** The reasons why steps were skipped; the latest for a step counts. */
+  skips(id: number): Skip[] {
+    return this.#db.prepare("SELECT id, step, reason FROM skips WHERE job_id = ? ORDER BY rowid").all(id) as Skip[];
+  }
+
+  /** Notes why a step is skipped; sent twice (same id), it is noted once. */
+  skip(id: number, skip: Skip, now: string): void {
+    this.#db
+      .prepare("INSERT INTO skips (id, job_id, step, reason, skipped_at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING")
+      .run(skip.id, id, skip.step, skip.reason, now);
+  }
+
+  /** Changes the lead zero that later readings of this job are corrected with. */
+  setLeadZero(id: number, ohms: number): void {
+    this.#db.prepare("UPDATE jobs SET meter = json_set(meter, '$.leadOhms', ?) WHERE id = ? AND closed_at IS NULL").run(ohms, id);
+  }
+
+  repairs(id: number): Repair[] {
+    return this.#db
+      .prepare("SELECT id, part, fault, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
+      .all(id)
+      .map((row) => repairRow.parse(row));
+  }
+
+  repair(id: number, repair: { part: string; fault: string | null; done: string }, now: string): void {
+    this.#db
+      .prepare("INSERT INTO repairs (job_id, part, fault, done, repaired_at) VALUES (?, ?, ?, ?, ?)")
+      .run(id, repair.part, repair.fault, repair.done, now);
+  }
+
+  /** Closes an open job; false when it was closed already. */
+  close(id: number, ending: Ending, note: string | null, now: string): boolean {
+    return (
+      this.#db
+        .prepare("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL")
+        .run(now, ending, note, id).changes === 1
+    );
+  }
+
+  /** Opens a closed job again, its record unchanged. */
+  reopen(id: number): void {
+    this.#db.prepare("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL WHERE id = ?").run(id);
+  }
+}

@@ -1,0 +1,106 @@
+import { z } from "zod";
+import { sheetSchema } from "../core/machine/sheet";
+import { CATALOGUE } from "../core/procedure/catalogue";
+
+z.config({ jitless: true });
+
+/** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
+
+export const testIdSchema = z.enum(CATALOGUE.map((test) => test.id) as [(typeof CATALOGUE)[number]["id"]]);
+export const loadsSchema = z.enum(["off", "normal", "all"]);
+
+export const meterSchema = z.object({
+  name: z.string(),
+  leadOhms: z.number().min(0),
+  ohmsResolution: z.number().positive(),
+  trueRms: z.boolean(),
+  diodeMaxVolts: z.number().positive(),
+});
+
+const json = <T extends z.ZodType>(schema: T) => z.string().transform((text) => schema.parse(JSON.parse(text)) as z.output<T>);
+
+export const jobRow = z
+  .object({
+    id: z.number(),
+    unit_tag: z.string().nullable(),
+    nickname: z.string(),
+    sheet: json(sheetSchema),
+    school: z.string(),
+    meter: json(meterSchema),
+    ambient_c: z.number(),
+    battery_age_years: z.number().nullable(),
+    complaint: json(z.array(z.string())),
+    words: z.string(),
+    opened_at: z.string(),
+    closed_at: z.string().nullable(),
+    ending: z.enum(["proven", "healthy", "plain-cause", "unproven"]).nullable(),
+    closing_note: z.string().nullable(),
+  })
+  .transform((row) => ({
+    id: row.id,
+    unitTag: row.unit_tag,
+    nickname: row.nickname,
+    sheet: row.sheet,
+    school: row.school,
+    meter: row.meter,
+    ambientC: row.ambient_c,
+    batteryAgeYears: row.battery_age_years,
+    complaint: row.complaint,
+    words: row.words,
+    openedAt: row.opened_at,
+    closedAt: row.closed_at,
+    ending: row.ending,
+    closingNote: row.closing_note,
+  }));
+
+export type Job = z.output<typeof jobRow>;
+
+export const readingRow = z
+  .object({
+    id: z.string(),
+    test: testIdSchema,
+    at: z.string().nullable(),
+    rpm: z.number().nullable(),
+    idle: z.number(),
+    loads: loadsSchema.nullable(),
+    number: z.number().nullable(),
+    word: z.string().nullable(),
+    raw: z.number(),
+    lead_ohms: z.number().nullable(),
+    hot: z.number(),
+    rest_hours: z.number().nullable(),
+    amps: z.number().nullable(),
+    note: z.string().nullable(),
+    after_repair: z.number(),
+    taken_at: z.string(),
+    supersedes: z.string().nullable(),
+    supersedes_why: z.enum(["mistyped", "taken-again"]).nullable(),
+    superseded_by: z.string().nullable(),
+  })
+  .transform((row) => ({
+    id: row.id,
+    test: row.test,
+    ...(row.at === null ? {} : { at: row.at }),
+    ...(row.idle ? { rpm: "idle" as const } : row.rpm === null ? {} : { rpm: row.rpm }),
+    ...(row.loads === null ? {} : { loads: row.loads }),
+    value: row.number ?? row.word ?? "",
+    raw: row.raw === 1,
+    ...(row.lead_ohms === null ? {} : { leadOhms: row.lead_ohms }),
+    hot: row.hot === 1,
+    ...(row.rest_hours === null ? {} : { restHours: row.rest_hours }),
+    ...(row.amps === null ? {} : { amps: row.amps }),
+    ...(row.note === null ? {} : { note: row.note }),
+    afterRepair: row.after_repair === 1,
+    takenAt: row.taken_at,
+    supersedes: row.supersedes,
+    supersedesWhy: row.supersedes_why,
+    supersededBy: row.superseded_by,
+  }));
+
+export type StoredReading = z.output<typeof readingRow>;
+
+export const repairRow = z
+  .object({ id: z.number(), part: z.string(), fault: z.string().nullable(), done: z.string(), repaired_at: z.string() })
+  .transform(({ repaired_at, ...row }) => ({ ...row, repairedAt: repaired_at }));
+
+export type Repair = z.output<typeof repairRow>;

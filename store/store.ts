@@ -1,0 +1,28 @@
+import type { Database } from "better-sqlite3";
+import { Jobs } from "./jobs";
+import { Sheets } from "./sheets";
+import { Workshop } from "./shop";
+
+/** Everything the workshop keeps, over one open database. */
+export class Store {
+  readonly jobs: Jobs;
+  readonly sheets: Sheets;
+  readonly workshop: Workshop;
+  readonly #db: Database;
+
+  constructor(db: Database) {
+    this.#db = db;
+    this.jobs = new Jobs(db);
+    this.sheets = new Sheets(db);
+    this.workshop = new Workshop(db);
+  }
+
+  /** Runs one action as one transaction: all of it is written, or none. */
+  action<T>(work: () => T): T {
+    return this.#db.transaction(work).immediate();
+  }
+
+  close(): void {
+    this.#db.close();
+  }
+}

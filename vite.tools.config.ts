@@ -1,0 +1,17 @@
+import { defineConfig } from "vite";
+
+/** The programs without a page: command line, demo data, benchmark data. */
+export default defineConfig({
+  publicDir: false,
+  ssr: { external: ["better-sqlite3"] },
+  build: {
+    ssr: true,
+    outDir: "build/tools",
+    emptyOutDir: true,
+    target: "node20",
+    rollupOptions: {
+      input: { uvrel: "./cli/uvrel.ts", seed: "./demo/seed.ts", fill: "./bench/fill.ts" },
+      output: { entryFileNames: "[name].js" },
+    },
+  },
+});
