@@ -1,6 +1,7 @@
 export default {
   testEnvironment: "node",
   roots: ["<rootDir>/core", "<rootDir>/store", "<rootDir>/formats", "<rootDir>/app", "<rootDir>/server", "<rootDir>/demo", "<rootDir>/cli"],
+  testMatch: ["**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {
     "\\.tsx?$": [

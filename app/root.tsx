@@ -1,5 +1,15 @@
 import "./app.css";
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from "react-router";
+import {
+  isRouteErrorResponse,
+  Links,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  type ShouldRevalidateFunctionArgs,
+  useRouteError,
+  useRouteLoaderData,
+} from "react-router";
 import type { Route } from "./+types/root";
 import { useNonce } from "./nonce";
 import { themeOf } from "./theme";
@@ -10,6 +20,11 @@ export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.
 
 export function loader({ request }: Route.LoaderArgs) {
   return { theme: themeOf(request) };
+}
+
+/** The frame needs nothing new until a form is sent; a step taken with the line down must not fail for it. */
+export function shouldRevalidate({ formMethod }: ShouldRevalidateFunctionArgs) {
+  return formMethod !== undefined;
 }
 
 export function Layout({ children }: { children: React.ReactNode }) {

@@ -32,14 +32,13 @@ export function roundTo(value: number, resolution: number): number {
   return Number((Math.round(value / resolution) * resolution).toFixed(Math.min(digits, 12)));
 }
 
-/** The smallest step worth printing for a value in a unit, when the meter's own is unknown. */
-function printStep(value: number, unit: Unit): number {
+/** Digits behind the point that are worth printing for a value in a unit; AC, milliamps and percent drop an empty one. */
+function printed(value: number, unit: Unit): string {
   const size = Math.abs(value);
-  if (unit === "V") return size >= 100 ? 0.1 : 0.01;
-  if (unit === "V AC" || unit === "%") return size >= 20 ? 1 : 0.1;
-  if (unit === "Ω") return size >= 1000 ? 100 : size >= 20 ? 1 : 0.01;
-  if (unit === "mA") return size >= 20 ? 1 : 0.1;
-  return 0.1;
+  if (unit === "V") return value.toFixed(size >= 100 ? 1 : 2);
+  if (unit === "Ω") return value.toFixed(size >= 20 ? 0 : 2);
+  if (unit === "A") return value.toFixed(1);
+  return String(roundTo(value, size >= 1000 ? 1 : 0.1));
 }
 
 /**
@@ -50,8 +49,7 @@ export function formatValue(value: ReadingValue, unit: Unit): string {
   if (!isNumber(value)) return value;
   if (unit === "Ω" && Math.abs(value) >= 1e6) return `${trim(value / 1e6)}M`;
   if (unit === "Ω" && Math.abs(value) >= 1e3) return `${trim(value / 1e3)}k`;
-  const step = printStep(value, unit);
-  return roundTo(value, step).toFixed(Math.max(0, Math.round(-Math.log10(step))));
+  return printed(value, unit);
 }
 
 /** Prints a value with its unit: "12.72 V", "OL", "green". */
@@ -118,7 +116,7 @@ export function parseEntry(text: string, unit: Unit, choices: readonly string[] 
     return word === undefined ? no(`“${typed}” is not on the list. Allowed: ${choices.join(", ")}.`) : { ok: true, value: word };
   }
   if (/^(ol|o\.l\.?|open( line)?|∞)$/i.test(typed)) return { ok: true, value: OPEN_LINE };
-  const match = /^([+-−]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)(e[+-]?\d+)?\s*([a-zµωΩ%]*(?:\s*(?:ac|dc))?)$/iu.exec(typed);
+  const match = /^([+\-−]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)(e[+-]?\d+)?\s*([a-zµωΩ%]*(?:\s*(?:ac|dc))?)$/iu.exec(typed);
   if (!match) return no(`“${typed}” is not a number. Type digits such as 12.6 (a comma works too), or OL for the open line.`);
   const [, sign, digits = "", exponent = "", suffix = ""] = match;
   const size = Number(digits.replace(",", ".") + exponent);

@@ -90,12 +90,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 2,
     school: "patrol",
     openedHoursAgo: 26,
-    readings: [
-      ...walk(),
-      ...battery(12.61, 12.32, 10.1),
-      ...charge(12.55, 13.12, 12.7),
-      ...perPair("stator.acVolts", [20.6, 12.3, 12.1], { rpm: "idle" }),
-    ],
+    readings: [...walk(), ...battery(12.61, 12.32, 10.1), ...charge(12.55, 13.12, 12.7), ...perPair("stator.acVolts", [20.6, 12.3, 12.1], { rpm: "idle" })],
   },
   {
     unit: "SK-114",

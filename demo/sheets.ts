@@ -9,10 +9,7 @@ const white: Wire = { base: "white" };
 const legs = (...wires: Wire[]): Sheet["legs"] => wires.map((wire, i) => ({ id: String(i + 1), pin: String(i + 1), wire }));
 
 /** The bands every one of these sheets prints, each with its page. */
-function bands(
-  chapter: string,
-  own: { pair: [number, number]; ac5000: [number, number]; charge: [number, number]; drain: number },
-): SheetBand[] {
+function bands(chapter: string, own: { pair: [number, number]; ac5000: [number, number]; charge: [number, number]; drain: number }): SheetBand[] {
   return [
     { test: "charge.volts", rpm: 5000, low: own.charge[0], high: own.charge[1], page: `${chapter}-4` },
     { test: "stator.resistance", low: own.pair[0], high: own.pair[1], page: `${chapter}-6` },
@@ -80,10 +77,7 @@ export const DEMO_SHEETS: readonly Sheet[] = [
     testRpm: 5000,
     ratedAmps: 42,
     loadAmps: { normal: 14, all: 24 },
-    bands: [
-      ...bands("9", { pair: [0.14, 0.27], ac5000: [64, 88], charge: [13.9, 14.9], drain: 1 }),
-      { test: "battery.crank", low: 9.8, page: "9-2" },
-    ],
+    bands: [...bands("9", { pair: [0.14, 0.27], ac5000: [64, 88], charge: [13.9, 14.9], drain: 1 }), { test: "battery.crank", low: 9.8, page: "9-2" }],
     source: "Ostrel Burro 520 service book, 2nd printing",
   },
   {

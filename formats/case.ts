@@ -1,3 +1,4 @@
+import { type ParseError, parse as parseTolerant } from "jsonc-parser";
 import { z } from "zod";
 import { FAMILY_IDS } from "../core/machine/family";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
@@ -82,8 +83,8 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
   let data: unknown;
   try {
     data = JSON.parse(text);
-  } catch (error) {
-    return { ok: false, problems: [{ field: jsonPlace(text, error), error: "is not JSON" }] };
+  } catch {
+    return { ok: false, problems: [{ field: brokenAt(text), error: "is not JSON" }] };
   }
   const parsed = caseSchema.safeParse(data, { reportInput: true });
   if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error) };
@@ -124,9 +125,7 @@ function machineOf(
     return sheet
       ? { sheet }
       : {
-          problems: [
-            { field: "machine.sheet", error: `“${machine.sheet}” is not in the library; put the whole sheet under machine.inline` },
-          ],
+          problems: [{ field: "machine.sheet", error: `“${machine.sheet}” is not in the library; put the whole sheet under machine.inline` }],
         };
   }
   if ("inline" in machine) {
@@ -155,14 +154,12 @@ function readingProblem(reading: z.infer<typeof readingSchema>, sheet: Sheet): F
   return checked.ok ? undefined : { field: "value", error: checked.error };
 }
 
-/** Where JSON.parse stumbled, as "line 3". */
-function jsonPlace(text: string, error: unknown): string {
-  const message = error instanceof Error ? error.message : "";
-  const line = /line (\d+)/.exec(message)?.[1];
-  if (line) return `line ${line}`;
-  const position = /position (\d+)/.exec(message)?.[1];
-  const upTo = position === undefined ? text : text.slice(0, Number(position));
-  return `line ${upTo.split("\n").length}`;
+/** The line at which text stops being JSON, as "line 3". JSON.parse does not always say, so a tolerant parser is asked. */
+function brokenAt(text: string): string {
+  const errors: ParseError[] = [];
+  parseTolerant(text, errors);
+  const offset = errors[0]?.offset ?? 0;
+  return `line ${text.slice(0, offset).split("\n").length}`;
 }
 
 function dropUndefined<T extends object>(object: T): { [K in keyof T]: Exclude<T[K], undefined> } {

@@ -37,10 +37,7 @@ const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
 /** Refuses an action that did not come from a page of this very origin. */
 export function sameOriginOnly(request: Request, response: Response, next: NextFunction): void {
   if (SAFE_METHODS.has(request.method) || isSameOrigin(request.headers)) return next();
-  response
-    .status(403)
-    .type("text")
-    .send("This action did not come from a page of this Uvrel. Nothing was changed; reload the page and try again.");
+  response.status(403).type("text").send("This action did not come from a page of this Uvrel. Nothing was changed; reload the page and try again.");
 }
 
 /** True when the browser says that the request comes from the origin it goes to. */

@@ -79,9 +79,7 @@ export class Jobs {
 
   count(): { open: number; closed: number } {
     return this.#db
-      .prepare(
-        "SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs",
-      )
+      .prepare("SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs")
       .get() as { open: number; closed: number };
   }
 
@@ -118,9 +116,8 @@ export class Jobs {
   /** Closes an open job; false when it was closed already. */
   close(id: number, ending: Ending, note: string | null, now: string): boolean {
     return (
-      this.#db
-        .prepare("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL")
-        .run(now, ending, note, id).changes === 1
+      this.#db.prepare("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL").run(now, ending, note, id).changes ===
+      1
     );
   }
 

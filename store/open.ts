@@ -36,7 +36,7 @@ export function openDatabase(folder: string, migrations: readonly Migration[]): 
 }
 
 function explain(error: unknown, file: string): unknown {
-  if (error instanceof DatabaseProblem || !(error instanceof Error) || !("code" in error)) return error;
+  if (error instanceof DatabaseProblem || typeof error !== "object" || error === null || !("code" in error)) return error;
   switch (String(error.code).split("_").slice(0, 2).join("_")) {
     case "SQLITE_BUSY":
     case "SQLITE_LOCKED":
@@ -46,9 +46,7 @@ function explain(error: unknown, file: string): unknown {
     case "EACCES":
     case "EROFS":
     case "EPERM":
-      return new DatabaseProblem(
-        `The database ${file} cannot be written. Check the rights of the file and its folder, or set UVREL_DATA to another folder.`,
-      );
+      return new DatabaseProblem(`The database ${file} cannot be written. Check the rights of the file and its folder, or set UVREL_DATA to another folder.`);
     case "SQLITE_NOTADB":
     case "SQLITE_CORRUPT":
       return new DatabaseProblem(`${file} is not a sound Uvrel database. Move it away, or set UVREL_DATA to another folder.`);

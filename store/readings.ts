@@ -41,8 +41,7 @@ export class Readings {
       .transaction((): Kept => {
         if (this.#db.prepare("SELECT 1 FROM readings WHERE id = ?").get(reading.id)) return "already-kept";
         if (reading.supersedes) {
-          if (!this.#db.prepare("SELECT 1 FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId))
-            return "no-such-reading";
+          if (!this.#db.prepare("SELECT 1 FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId)) return "no-such-reading";
           if (this.#db.prepare("SELECT 1 FROM readings WHERE supersedes = ?").get(reading.supersedes)) return "superseded-meanwhile";
         }
         this.#insert(jobId, reading);

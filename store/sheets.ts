@@ -39,17 +39,14 @@ export class Sheets {
   /** Adds a sheet; false when one of that id is there already. */
   add(sheet: Sheet, now: string): boolean {
     return (
-      this.#db
-        .prepare("INSERT INTO sheets (id, body, changed_at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING")
-        .run(sheet.id, JSON.stringify(sheet), now).changes === 1
+      this.#db.prepare("INSERT INTO sheets (id, body, changed_at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(sheet.id, JSON.stringify(sheet), now)
+        .changes === 1
     );
   }
 
   /** Writes a changed sheet over the one of the same id; false when there is none. Jobs keep their own copy. */
   change(sheet: Sheet, now: string): boolean {
-    return (
-      this.#db.prepare("UPDATE sheets SET body = ?, changed_at = ? WHERE id = ?").run(JSON.stringify(sheet), now, sheet.id).changes === 1
-    );
+    return this.#db.prepare("UPDATE sheets SET body = ?, changed_at = ? WHERE id = ?").run(JSON.stringify(sheet), now, sheet.id).changes === 1;
   }
 }
 

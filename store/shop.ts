@@ -84,19 +84,14 @@ export class Workshop {
   }
 
   unit(tag: string): Unit | undefined {
-    return this.#db.prepare("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units WHERE tag = ?").get(tag) as
-      | Unit
-      | undefined;
+    return this.#db.prepare("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units WHERE tag = ?").get(tag) as Unit | undefined;
   }
 
   /** Adds a machine; false when the tag is taken. */
   addUnit(unit: Unit): boolean {
     return (
-      this.#db
-        .prepare(
-          "INSERT INTO units (tag, nickname, sheet_id, used_for) VALUES (@tag, @nickname, @sheetId, @usedFor) ON CONFLICT DO NOTHING",
-        )
-        .run(unit).changes === 1
+      this.#db.prepare("INSERT INTO units (tag, nickname, sheet_id, used_for) VALUES (@tag, @nickname, @sheetId, @usedFor) ON CONFLICT DO NOTHING").run(unit)
+        .changes === 1
     );
   }
 }

@@ -7,7 +7,7 @@ import { complaintWords } from "../../core/procedure/complaints";
 import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
-import { newId } from "../jobs/entry";
+import { type JobEntry, newId } from "../jobs/entry";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { useOutbox } from "../jobs/outbox";
 import { viewOf } from "../jobs/view";
@@ -65,6 +65,7 @@ export function Bench({ file, refusal }: BenchProps) {
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
   const inputRef = useRef<HTMLInputElement>(null);
+  const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
   const replaced = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))?.reading;
@@ -76,21 +77,33 @@ export function Bench({ file, refusal }: BenchProps) {
   useEffect(() => {
     setSwapped(false);
     setWhy(false);
-    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current)
-      inputRef.current?.focus({ preventScroll: true });
+    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
   }, [key]);
 
-  const after = (from: string): Step | undefined => {
-    const at = lines.findIndex((line) => line.key === from);
-    const open = (line: (typeof lines)[number]): boolean => !line.done && !line.skipped && line.key !== from;
-    return (lines.slice(at + 1).find(open) ?? lines.find(open))?.step;
+  // The list scrolls on its own; the active line is brought into its view.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when another step is active
+  useEffect(() => {
+    const list = listRef.current;
+    const line = list?.querySelector<HTMLElement>("[aria-current]");
+    if (list && line) list.scrollTop = Math.max(0, line.offsetTop - list.clientHeight / 2);
+  }, [key]);
+
+  /** Writes an entry down and goes on to the step that is open next, the ones that this entry asks for included. */
+  const write = (entry: JobEntry): void => {
+    outbox.add(entry);
+    const then = viewOf(file, [...outbox.sent, { jobId: job.id, entry, state: "waiting" }]).stages.flatMap((stage) => stage.lines);
+    const at = then.findIndex((line) => line.key === key);
+    const open = (line: (typeof then)[number]): boolean => !line.done && !line.skipped && line.key !== key;
+    go((then.slice(at + 1).find(open) ?? then.find(open))?.step);
   };
 
   const keep = ({ value, supersedesWhy, ...extras }: KeptEntry): void => {
     const turned = swapped && isNumber(value) && test.unit === "V" && test.points !== "diode" ? -value : value;
     const id = newId();
     const raw = test.leadZero === true;
-    outbox.add({
+    setText("");
+    setLastId(id);
+    write({
       kind: "reading",
       reading: {
         ...step,
@@ -102,15 +115,11 @@ export function Bench({ file, refusal }: BenchProps) {
         ...(replaced ? { supersedes: replaced.id, supersedesWhy } : {}),
       },
     });
-    setText("");
-    setLastId(id);
-    go(after(key));
   };
 
   const skip = (reason: string): void => {
-    outbox.add({ kind: "skip", skip: { id: newId(), step: key, reason } });
     setPanel(undefined);
-    go(after(key));
+    write({ kind: "skip", skip: { id: newId(), step: key, reason } });
   };
 
   const swap = (): void => {
@@ -136,10 +145,10 @@ export function Bench({ file, refusal }: BenchProps) {
     w: () => setWhy(!why),
     l: () => (narrow ? setPanel("list") : document.querySelector<HTMLAnchorElement>("nav[aria-label='Run list'] [aria-current]")?.focus()),
     v: () => void navigate(`/jobs/${job.id}/verdict`),
-    Enter: (event) =>
-      event.target === document.body || event.target === inputRef.current ? submit() : (event.target as HTMLElement).click(),
     "*": (event) => {
-      if (test.unit === "choice") {
+      if (event.key === "Enter") {
+        if (event.target === document.body) submit();
+      } else if (test.unit === "choice") {
         document.querySelectorAll<HTMLButtonElement>("#entry button[name=value]")[Number(event.key) - 1]?.click();
       } else if (/^[\d.,\-−]$/.test(event.key) && event.target !== inputRef.current) {
         event.preventDefault();
@@ -160,11 +169,7 @@ export function Bench({ file, refusal }: BenchProps) {
   return (
     <div className="flex min-h-dvh flex-col md:h-dvh">
       <title>{`${tagName} · Uvrel`}</title>
-      <TopBar
-        back={{ to: "/", label: "Rail" }}
-        tag={fullTag}
-        words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}
-      >
+      <TopBar back={{ to: "/", label: "Rail" }} tag={fullTag} words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}>
         <Waiting waiting={outbox.waiting} />
         <button type="button" className="min-h-11 whitespace-nowrap" onClick={() => setPanel("lead-zero")}>
           <span className="text-mute">
@@ -177,7 +182,7 @@ export function Bench({ file, refusal }: BenchProps) {
           <span className="num">{view.minutes}</span> <span className="text-mute">min</span>
         </span>
       </TopBar>
-      <div className="bg-sheet border-hair h-[190px] shrink-0 border-b md:h-[290px] md:px-2">
+      <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[276px] md:px-2">
         <Loom
           sheet={job.sheet}
           marks={view.marks}
@@ -203,10 +208,10 @@ export function Bench({ file, refusal }: BenchProps) {
       </div>
       {job.closedAt ? <ClosedBar id={job.id} /> : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
-        <div className="border-hair hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
+        <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
           <RunList stages={view.stages} active={key} school={view.context.school.title} stepLink={stepLink} />
         </div>
-        <div className="min-h-0 overflow-y-auto px-4 py-3 pb-64 md:px-6 md:pb-4">
+        <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
           <ProbeCard
             view={view}
@@ -259,12 +264,7 @@ export function Bench({ file, refusal }: BenchProps) {
           <StandingPanel view={view} jobId={job.id} stepLink={stepLink} />
         </div>
       </main>
-      <SkipPanel
-        open={panel === "skip"}
-        onOpenChange={(open) => setPanel(open ? "skip" : undefined)}
-        title={stepTitle(step)}
-        onSkip={skip}
-      />
+      <SkipPanel open={panel === "skip"} onOpenChange={(open) => setPanel(open ? "skip" : undefined)} title={stepTitle(step)} onSkip={skip} />
       <LeadZeroPanel
         open={panel === "lead-zero"}
         onOpenChange={(open) => setPanel(open ? "lead-zero" : undefined)}
@@ -274,11 +274,7 @@ export function Bench({ file, refusal }: BenchProps) {
           setPanel(undefined);
         }}
       />
-      <Panel
-        open={panel === "list" || panel === "standing"}
-        onOpenChange={() => setPanel(undefined)}
-        title={panel === "standing" ? "Standing" : "Run list"}
-      >
+      <Panel open={panel === "list" || panel === "standing"} onOpenChange={() => setPanel(undefined)} title={panel === "standing" ? "Standing" : "Run list"}>
         {/* A tap on a step closes the sheet that lay over the bench. */}
         <div onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? setPanel(undefined) : undefined)}>
           {panel === "standing" ? (

@@ -3,6 +3,7 @@ import { Form } from "react-router";
 import { testOf } from "../../core/procedure/catalogue";
 import { type Step, stepKey } from "../../core/procedure/step";
 import { OPEN_LINE } from "../../core/units";
+import { extrasOf } from "./extras";
 import { checkTyped } from "./lowest";
 import { Pad } from "./Pad";
 
@@ -60,67 +61,84 @@ export function EntryForm({ step, text, setText, replaces, narrow, restHours, re
   return (
     <Form method="post" onSubmit={submit} id="entry" key={stepKey(step)} noValidate>
       <input type="hidden" name="step" value={stepKey(step)} />
-      {test.unit === "choice" ? (
-        <Choices words={test.choices ?? []} />
-      ) : (
-        <div className="border-ink bg-sheet flex h-[74px] items-stretch border-2 md:h-[80px]">
-          <label className="flex min-w-0 flex-1 items-center">
-            <span className="sr-only">What the meter shows, in {test.unit}</span>
-            <input
-              ref={inputRef}
-              data-entry=""
-              name="value"
-              value={text}
-              onChange={(event) => type(event.target.value)}
-              inputMode={narrow ? "none" : "text"}
-              autoComplete="off"
-              aria-invalid={problem ? true : undefined}
-              aria-describedby="entry-says"
-              className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.6rem] outline-none md:text-[3rem]"
-            />
-            <span className="text-mute shrink-0 pr-4 text-2xl">{test.unit}</span>
-          </label>
-          {test.openAllowed ? (
-            <button type="submit" name="value" value={OPEN_LINE} className="border-ink hidden w-36 border-l-2 text-lg font-medium md:block">
-              Open line<span className="key">o</span>
-            </button>
-          ) : null}
-          <button type="submit" className="bg-ink text-paper hidden w-32 text-lg font-medium md:block">
-            Keep<span className="key">↵</span>
-          </button>
+      {test.unit === "choice" ? <Choices words={test.choices ?? []} /> : null}
+      <div className={test.unit === "choice" ? "" : "bg-paper max-md:border-ink z-10 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:border-t-2"}>
+        {test.unit === "choice" ? null : <Figure {...{ test, text, narrow, inputRef, bad: problem !== undefined }} onType={type} />}
+        <div id="entry-says" role="alert" className={problem || asked ? "rule-left my-1 md:mt-2" : ""}>
+          {problem ? <p className="m-0">{problem}</p> : null}
+          {asked ? <Question question={asked.question} onAgain={() => type("")} /> : null}
         </div>
-      )}
-      <div id="entry-says" role="alert" className={problem || asked ? "rule-left mt-2" : ""}>
-        {problem ? <p className="m-0">{problem}</p> : null}
-        {asked ? (
-          <p className="m-0 flex flex-wrap items-center gap-3">
-            {asked.question}
-            <button type="submit" className="btn min-h-10">
-              Keep it<span className="key">↵</span>
-            </button>
-            <button type="button" className="min-h-10 underline" onClick={() => type("")}>
-              Type again
-            </button>
-          </p>
-        ) : null}
+        {test.unit === "choice" ? null : (
+          <div className="md:hidden">
+            <Pad
+              onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
+              onErase={() => type(text.slice(0, -1))}
+              open={test.openAllowed}
+              onSkip={onSkip}
+              extra={test.keepLowest ? "next" : test.unit === "V" || test.unit === "A" ? "−" : undefined}
+            />
+          </div>
+        )}
       </div>
       <Extras {...{ step, restHours, replaces }} />
-      {narrow && test.unit !== "choice" ? (
-        <div className="bg-paper fixed inset-x-0 bottom-0 z-10">
-          <Pad
-            onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
-            onErase={() => type(text.slice(0, -1))}
-            onOpen={
-              test.openAllowed
-                ? () => keep(OPEN_LINE, new FormData(document.querySelector<HTMLFormElement>("#entry") ?? undefined))
-                : undefined
-            }
-            onSkip={onSkip}
-            extra={test.keepLowest ? "next" : test.unit === "V" || test.unit === "A" ? "−" : undefined}
-          />
-        </div>
-      ) : null}
     </Form>
+  );
+}
+
+interface FigureProps {
+  test: ReturnType<typeof testOf>;
+  text: string;
+  narrow: boolean;
+  bad: boolean;
+  onType: (text: string) => void;
+  inputRef: React.RefObject<HTMLInputElement | null>;
+}
+
+/** The big field itself, with the open line and Keep beside it on a wide screen. */
+function Figure({ test, text, narrow, bad, onType, inputRef }: FigureProps) {
+  return (
+    <div className="bg-sheet border-ink flex h-[66px] items-stretch md:h-[80px] md:border-2">
+      <label className="flex min-w-0 flex-1 items-center">
+        <span className="sr-only">What the meter shows, in {test.unit}</span>
+        <input
+          ref={inputRef}
+          data-entry=""
+          name="value"
+          value={text}
+          onChange={(event) => onType(event.target.value)}
+          inputMode={narrow ? "none" : "text"}
+          autoComplete="off"
+          aria-invalid={bad ? true : undefined}
+          aria-describedby="entry-says"
+          className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.4rem] outline-none md:text-[3rem]"
+        />
+        <span className="text-mute shrink-0 pr-4 text-2xl">{test.unit}</span>
+      </label>
+      {/* Keep stands first: Enter in the field presses the first button of the form, whatever is drawn where. */}
+      <button type="submit" className="order-last bg-ink text-paper hidden w-32 text-lg font-medium md:block">
+        Keep<span className="key">↵</span>
+      </button>
+      {test.openAllowed ? (
+        <button type="submit" name="value" value={OPEN_LINE} className="border-ink hidden w-36 border-l-2 text-lg font-medium md:block">
+          Open line<span className="key">o</span>
+        </button>
+      ) : null}
+    </div>
+  );
+}
+
+/** An unlikely figure is kept after one question. */
+function Question({ question, onAgain }: { question: string; onAgain: () => void }) {
+  return (
+    <p className="m-0 flex flex-wrap items-center gap-3">
+      {question}
+      <button type="submit" className="btn min-h-10">
+        Keep it<span className="key">↵</span>
+      </button>
+      <button type="button" className="min-h-10 underline" onClick={onAgain}>
+        Type again
+      </button>
+    </p>
   );
 }
 
@@ -175,21 +193,4 @@ function Extras({ step, restHours, replaces }: { step: Step; restHours: number; 
       ) : null}
     </div>
   );
-}
-
-/** Reads the small print back, or says which field is wrong and what is allowed. */
-export function extrasOf(form: FormData, step: Step): { rpm?: number; restHours?: number; hot?: boolean } | string {
-  const extras: { rpm?: number; restHours?: number; hot?: boolean } = {};
-  if (typeof step.rpm === "number" && form.has("rpm")) {
-    const rpm = Number(String(form.get("rpm")).replace(/[\s,]/g, ""));
-    if (!Number.isInteger(rpm) || rpm < 100 || rpm > 20_000) return "Rpm must be a whole number from 100 to 20,000.";
-    extras.rpm = rpm;
-  }
-  if (form.has("restHours")) {
-    const hours = Number(String(form.get("restHours")).replace(",", "."));
-    if (!Number.isFinite(hours) || hours < 0 || hours > 10_000) return "Hours of rest must be a number from 0 to 10,000.";
-    extras.restHours = hours;
-  }
-  if (form.has("hot")) extras.hot = true;
-  return extras;
 }

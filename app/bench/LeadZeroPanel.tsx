@@ -24,9 +24,7 @@ export function LeadZeroPanel({
     const entry = parseEntry(text, "Ω");
     if (!entry.ok) return setError(entry.error);
     if (typeof entry.value !== "number" || entry.value < 0 || entry.value > MOST_OHMS) {
-      return setError(
-        `The lead zero must be from 0 to ${MOST_OHMS} Ω. If the meter shows more, the probes are not touching or a lead is broken.`,
-      );
+      return setError(`The lead zero must be from 0 to ${MOST_OHMS} Ω. If the meter shows more, the probes are not touching or a lead is broken.`);
     }
     setText("");
     setError(undefined);
@@ -35,8 +33,8 @@ export function LeadZeroPanel({
   return (
     <Panel open={open} onOpenChange={onOpenChange} title="Lead zero">
       <p className="mt-0">
-        Dial to ohms, lowest range. Press the two tips hard together and read. It is taken off every later ohms reading of this job;
-        readings kept so far keep the zero they were taken with.
+        Dial to ohms, lowest range. Press the two tips hard together and read. It is taken off every later ohms reading of this job; readings kept so far keep
+        the zero they were taken with.
       </p>
       <form onSubmit={submit} className="flex flex-col gap-3" noValidate>
         <label>

@@ -1,9 +1,11 @@
 import { Delete } from "lucide-react";
+import { OPEN_LINE } from "../../core/units";
 
 interface PadProps {
   onType: (text: string) => void;
   onErase: () => void;
-  onOpen?: (() => void) | undefined;
+  /** The open line is an answer to this test. */
+  open: boolean;
   onSkip: () => void;
   /** A minus sign for DC tests, a space for a test that keeps the lowest of several. */
   extra: "−" | "next" | undefined;
@@ -19,14 +21,14 @@ const KEY = "bg-sheet border-hair min-h-[52px] border-r border-b text-2xl";
 const WORD_KEY = "border-hair min-h-[52px] border-r border-b text-lg font-medium";
 
 /** Large keys for a thumb: digits, point, open line, skip, and Keep at the right edge. */
-export function Pad({ onType, onErase, onOpen, onSkip, extra }: PadProps) {
+export function Pad({ onType, onErase, open, onSkip, extra }: PadProps) {
   return (
     <div className="border-ink grid grid-cols-4 border-t-2">
       {ROWS[0].map((digit) => (
         <Digit key={digit} {...{ digit, onType }} />
       ))}
-      {onOpen ? (
-        <button type="button" className={WORD_KEY} onClick={onOpen}>
+      {open ? (
+        <button type="submit" name="value" value={OPEN_LINE} className={WORD_KEY}>
           Open line
         </button>
       ) : (

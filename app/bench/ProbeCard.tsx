@@ -32,8 +32,7 @@ export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, act
       {lastKept ? (
         <p className="text-mute m-0 -mb-1 hidden text-[0.95rem] md:block" aria-live="polite">
           Kept {stepTitle(lastKept.one.reading)}:{" "}
-          <span className="num text-ink">{formatQuantity(lastKept.one.value, testOf(lastKept.one.reading.test).unit)}</span>,{" "}
-          {judgedWords(lastKept.one)}.{" "}
+          <span className="num text-ink">{formatQuantity(lastKept.one.value, testOf(lastKept.one.reading.test).unit)}</span>, {judgedWords(lastKept.one)}.{" "}
           <Link to={lastKept.link} preventScrollReset className="text-petrol">
             Back one
           </Link>
@@ -49,11 +48,11 @@ export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, act
         </p>
       </div>
       <SetUp step={step} sheet={sheet} swapped={swapped} />
+      <Cautions ids={cautionsOf(step, sheet)} />
       {done ? <DoneReading one={done} view={view} /> : null}
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, done }} />}
       {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
-      <Cautions ids={cautionsOf(step, sheet)} />
       {why ? <Why view={view} step={step} /> : null}
       {actions}
     </section>
@@ -121,8 +120,7 @@ function DoneReading({ one, view }: { one: JudgedReading; view: JobView }) {
     earlier = view.history.find((line) => line.id === earlier?.supersedes);
     if (earlier) trail.push(`${formatQuantity(earlier.value, test.unit)} (${why})`);
   }
-  const shown =
-    one.reading.raw && one.value !== one.reading.value ? `, the meter showed ${formatQuantity(one.reading.value, test.unit)}` : "";
+  const shown = one.reading.raw && one.value !== one.reading.value ? `, the meter showed ${formatQuantity(one.reading.value, test.unit)}` : "";
   return (
     <p className="border-hair m-0 border-y py-2">
       <span className="num text-xl">{formatQuantity(one.value, test.unit)}</span> kept{shown}.
@@ -139,8 +137,8 @@ function Why({ view, step }: { view: JobView; step: Step }) {
     <div className="border-hair border-t pt-2">
       <h2 className="m-0 mb-1">Why this step</h2>
       <p className="m-0">
-        {test.tells} {band ? `The band comes from: ${band.says}.` : "Neither sheet nor school has a band for it, so it is noted only."} The{" "}
-        {school.title} school works {school.order.slice(1).join(", ")}; “{school.saying}”
+        {test.tells} {band ? `The band comes from: ${band.says}.` : "Neither sheet nor school has a band for it, so it is noted only."} The {school.title}{" "}
+        school works {school.order.slice(1).join(", ")}; “{school.saying}”
       </p>
     </div>
   );

@@ -38,9 +38,7 @@ function StageLines({ stage, active, stepLink }: { stage: Stage; active: string 
       <details open={open}>
         <summary className="text-mute flex min-h-8 cursor-pointer list-none items-center justify-between text-[0.95rem]">
           <span className={isHere ? "text-ink font-semibold" : ""}>{stage.title}</span>
-          <span className="num text-[0.8rem]">
-            {left === 0 ? (stage.lines.length > 0 ? "done" : "") : `${left} left, ${Math.ceil(stage.minutesLeft)} min`}
-          </span>
+          <span className="num text-[0.8rem]">{left === 0 ? (stage.lines.length > 0 ? "done" : "") : `${left} left, ${Math.ceil(stage.minutesLeft)} min`}</span>
         </summary>
         {tests.map(({ test, lines }) =>
           lines.length > 3 ? (
@@ -114,9 +112,7 @@ function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId;
               aria-label={`${stepTitle(line.step)}${line.done ? `: ${formatValue(line.done.value, testOf(test).unit)}, ${judgedWords(line.done)}` : ""}`}
               className={`flex min-h-9 flex-col justify-center border px-1 text-[0.75rem] leading-tight no-underline ${here ? "bg-ink text-paper border-ink" : bad ? "border-copper border-2" : line.done ? "border-petrol" : "border-hair text-mute border-dashed"}`}
             >
-              <span className="num">
-                {test === "regulator.diode" || !line.step.rpm ? line.step.at : `${line.step.at} ${line.step.rpm}`}
-              </span>
+              <span className="num">{test === "regulator.diode" || !line.step.rpm ? line.step.at : `${line.step.at} ${line.step.rpm}`}</span>
               <span className="num">{line.done ? formatValue(line.done.value, testOf(test).unit) : line.skipped ? "skip" : "·"}</span>
             </Link>
           );
@@ -160,17 +156,7 @@ function Tick({ line, here }: { line: Line; here: boolean }) {
   );
 }
 
-function MoreSteps({
-  steps,
-  stepLink,
-  open,
-  active,
-}: {
-  steps: readonly Step[];
-  stepLink: (step: Step) => string;
-  open: boolean;
-  active: string | undefined;
-}) {
+function MoreSteps({ steps, stepLink, open, active }: { steps: readonly Step[]; stepLink: (step: Step) => string; open: boolean; active: string | undefined }) {
   return (
     <details open={open} className="pt-1">
       <summary className="text-petrol min-h-8 cursor-pointer text-[0.9rem]">Other tests here</summary>

@@ -34,19 +34,9 @@ export function SetUp({ step, sheet, swapped }: { step: Step; sheet: Sheet; swap
   const test = testOf(step.test);
   const probes = probesOf(step);
   const rpm =
-    step.rpm === "idle"
-      ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.`
-      : step.rpm
-        ? ` Hold ${step.rpm.toLocaleString("en")} rpm.`
-        : "";
+    step.rpm === "idle" ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.` : step.rpm ? ` Hold ${step.rpm.toLocaleString("en")} rpm.` : "";
   const loads =
-    step.loads === "all"
-      ? " Turn on high beam and every load."
-      : step.loads === "normal"
-        ? " Lights on as ridden."
-        : step.loads === "off"
-          ? " Loads off."
-          : "";
+    step.loads === "all" ? " Turn on high beam and every load." : step.loads === "normal" ? " Lights on as ridden." : step.loads === "off" ? " Loads off." : "";
   const doing = test.setUp.do.replace("{connector}", sheet.statorConnector.name);
   const place = test.setUp.unplug.includes("stator") ? ` It sits ${sheet.statorConnector.place}.` : "";
   const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
@@ -94,11 +84,11 @@ function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red"
 export function Cautions({ ids }: { ids: readonly CautionId[] }) {
   if (ids.length === 0) return null;
   return (
-    <ul className="rule-left m-0 list-none">
+    <ul className="rule-left m-0 list-none text-[0.98rem] leading-snug">
       {ids.map((id) => (
-        <li key={id} className="flex gap-2 py-0.5 leading-snug">
-          <TriangleAlert size={17} className="text-copper mt-0.5 shrink-0" aria-hidden="true" />
-          {CAUTIONS[id]}
+        <li key={id} className="inline">
+          <TriangleAlert size={15} className="text-copper mr-1 inline align-[-2px]" aria-hidden="true" />
+          {CAUTIONS[id]}{" "}
         </li>
       ))}
     </ul>

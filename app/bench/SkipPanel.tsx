@@ -42,12 +42,7 @@ export function SkipPanel({
       >
         <label>
           Another reason
-          <input
-            className="field"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            aria-invalid={error ? true : undefined}
-          />
+          <input className="field" value={reason} onChange={(event) => setReason(event.target.value)} aria-invalid={error ? true : undefined} />
         </label>
         <div role="alert">{error ? <p className="rule-left m-0">{error}</p> : null}</div>
         <button type="submit" className="btn btn-main">

@@ -22,8 +22,6 @@ export function checkTyped(text: string, step: Step): Typed {
   const checked = catches.map((one) => checkEntry(one, step.test));
   const refused = checked.find((one) => !one.ok);
   if (refused) return refused;
-  const lowest = checked.reduce((best, one) =>
-    one.ok && best.ok && isNumber(one.value) && isNumber(best.value) && one.value < best.value ? one : best,
-  );
+  const lowest = checked.reduce((best, one) => (one.ok && best.ok && isNumber(one.value) && isNumber(best.value) && one.value < best.value ? one : best));
   return { ...lowest, catches: catches.length };
 }

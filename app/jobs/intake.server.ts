@@ -3,7 +3,7 @@ import { FAMILY_IDS } from "../../core/machine/family";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import type { Store } from "../../store/store";
-import { typedNumber } from "../ui/forms";
+import { typedNumber } from "../ui/typed";
 
 /** What a form came to: the new job's id, or one message a field with everything typed kept by the page. */
 export type IntakeResult = { ok: true; jobId: number } | { ok: false; errors: Record<string, string> };
@@ -45,8 +45,7 @@ export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
     ambientC: typedNumber(form.get("ambientC")) ?? 20,
     end: form.get("end") === "yes",
   });
-  if (!parsed.success)
-    return { ok: false, errors: Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issue.message])) };
+  if (!parsed.success) return { ok: false, errors: Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issue.message])) };
   return store.action(() => {
     const machine = machineOf(store, parsed.data);
     if ("errors" in machine) return { ok: false, errors: machine.errors };

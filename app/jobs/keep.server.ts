@@ -11,9 +11,7 @@ const readingSchema = z.strictObject({
   id,
   test: testIdSchema,
   at: z.string().max(20).optional(),
-  rpm: z
-    .union([z.literal("idle"), z.number().int("must be whole").min(100, "must be 100 or more").max(20_000, "must be 20,000 or less")])
-    .optional(),
+  rpm: z.union([z.literal("idle"), z.number().int("must be whole").min(100, "must be 100 or more").max(20_000, "must be 20,000 or less")]).optional(),
   loads: loadsSchema.optional(),
   value: z.union([z.number(), z.string().max(20)]),
   raw: z.boolean().optional(),

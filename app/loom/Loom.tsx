@@ -38,18 +38,7 @@ const DRAW: Record<Zone, (props: ZoneProps) => React.ReactNode> = {
 };
 
 /** The loom: the machine's own charging circuit as a strip, from the magnets to the loads, ground running home below. */
-export function Loom({
-  sheet,
-  marks,
-  tags = [],
-  step,
-  display,
-  swapped = false,
-  zones = ZONES,
-  lettering = 1,
-  partLink,
-  stepLink,
-}: LoomProps) {
+export function Loom({ sheet, marks, tags = [], step, display, swapped = false, zones = ZONES, lettering = 1, partLink, stepLink }: LoomProps) {
   const hatches = { suspect: `${useId()}h` };
   const layout = layOut(zones);
   const setUp = step ? testOf(step.test).setUp : undefined;
@@ -58,6 +47,8 @@ export function Loom({
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks).map(([part, its]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[its]}`);
   return (
+    // A fieldset cannot hold a drawing; the group names it and lets the links inside be reached.
+    // biome-ignore lint/a11y/useSemanticElements: see above
     <svg
       viewBox={`0 0 ${layout.width} ${Y.height}`}
       className="block h-full w-full"
@@ -76,14 +67,7 @@ export function Loom({
         );
       })}
       {layout.zones.map((zone) => (
-        <TagRow
-          key={zone}
-          left={layout.left[zone] ?? 0}
-          zone={zone}
-          tags={tags.filter((tag) => tag.zone === zone)}
-          lettering={lettering}
-          stepLink={stepLink}
-        />
+        <TagRow key={zone} left={layout.left[zone] ?? 0} zone={zone} tags={tags.filter((tag) => tag.zone === zone)} lettering={lettering} stepLink={stepLink} />
       ))}
       {step && probes ? (
         <ProbeLeads {...{ sheet, layout, step, probes: swapped ? { red: probes.black, black: probes.red } : probes, display, lettering }} />

@@ -32,13 +32,7 @@ export function ProbeLeads({ sheet, layout, step, probes, display, lettering }: 
       <text x={x + 10} y={Y.meter + 23} fontSize={17} className="num">
         {display || "- - -"}
       </text>
-      <text
-        x={x + METER.width - 8}
-        y={Y.meter + 22}
-        fontSize={13 * Math.min(lettering, 1.2)}
-        textAnchor="end"
-        style={{ fill: "var(--mute)" }}
-      >
+      <text x={x + METER.width - 8} y={Y.meter + 22} fontSize={13 * Math.min(lettering, 1.2)} textAnchor="end" style={{ fill: "var(--mute)" }}>
         {test.dial}
       </text>
       <Tip spot={red} red />
@@ -54,13 +48,7 @@ function Lead({ from, to, side, red = false }: { from: Spot; to: Spot; side: 1 |
   return (
     <>
       <path d={d} stroke="var(--sheet)" strokeWidth="6" className="travels" />
-      <path
-        d={d}
-        stroke={red ? "var(--wire-red)" : "var(--ink)"}
-        strokeWidth="3"
-        {...(red ? {} : { strokeDasharray: "none" })}
-        className="travels"
-      />
+      <path d={d} stroke={red ? "var(--wire-red)" : "var(--ink)"} strokeWidth="3" {...(red ? {} : { strokeDasharray: "none" })} className="travels" />
     </>
   );
 }
@@ -69,15 +57,7 @@ function Lead({ from, to, side, red = false }: { from: Spot; to: Spot; side: 1 |
 function Tip({ spot, red = false }: { spot: Spot; red?: boolean }) {
   return (
     <>
-      <circle
-        cx={spot.x}
-        cy={spot.y}
-        r="11"
-        fill="var(--sheet)"
-        stroke={red ? "var(--wire-red)" : "var(--ink)"}
-        strokeWidth="3"
-        className="travels"
-      />
+      <circle cx={spot.x} cy={spot.y} r="11" fill="var(--sheet)" stroke={red ? "var(--wire-red)" : "var(--ink)"} strokeWidth="3" className="travels" />
       <text x={spot.x} y={spot.y + 4.5} fontSize="12" textAnchor="middle" className="num" fontWeight="700">
         {red ? "+" : "−"}
       </text>

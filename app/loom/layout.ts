@@ -20,7 +20,7 @@ export const IN = {
   connector: { part: 92, harness: 172, pinWidth: 34, engine: 34 },
   unit: { left: 62, right: 200, pin: 44, output: 222, ground: 130 },
   output: { fuse: 78, fuseWidth: 58 },
-  battery: { left: 42, right: 142, plus: 60, minus: 124 },
+  battery: { left: 42, right: 142, plus: 62, minus: 122, post: 100, box: 112 },
   loads: { starter: 44, lamp: 118 },
 } as const;
 
@@ -119,11 +119,11 @@ export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layou
     case "fuse":
       return { x: left + IN.output.fuse + (point.endsWith("in") ? IN.output.fuseWidth : 0), y: Y.wire };
     case "battery+":
-      return { x: left + IN.battery.plus, y: Y.top - 4 };
+      return { x: left + IN.battery.plus, y: IN.battery.post - 4 };
     case "battery-":
-      return { x: left + IN.battery.minus, y: Y.top - 4 };
+      return { x: left + IN.battery.minus, y: IN.battery.post - 4 };
     case "cable-":
-      return { x: left + IN.battery.minus, y: Y.rail - 26 };
+      return { x: left + IN.battery.right + 16, y: Y.rail - 26 };
     default:
       return { x: left + IN.loads.starter, y: Y.top + 4 };
   }
@@ -142,7 +142,7 @@ export interface ReadingTag {
 export function meterX(red: Spot, black: Spot, layout: Layout, width: number): number {
   const blocked = [
     layout.left.unit === undefined ? undefined : layout.left.unit + IN.unit.ground,
-    layout.left.battery === undefined ? undefined : layout.left.battery + IN.battery.minus,
+    layout.left.battery === undefined ? undefined : layout.left.battery + IN.battery.right + 16,
     layout.left.loads === undefined ? undefined : layout.left.loads + IN.loads.starter,
     layout.left.loads === undefined ? undefined : layout.left.loads + IN.loads.lamp,
   ].filter((x) => x !== undefined);

@@ -60,15 +60,11 @@ export function MarkedBox({ x, y, width, height, mark, hatches }: BoxProps) {
   return (
     <>
       <rect x={x} y={y} width={width} height={height} {...outlineOf(mark, hatches)} />
-      {mark === "cleared" ? (
-        <path d={`M${x + width - 13} ${y + height}L${x + width} ${y + height - 13}`} stroke="var(--petrol)" strokeWidth="2.6" />
-      ) : null}
+      {mark === "cleared" ? <path d={`M${x + width - 13} ${y + height}L${x + width} ${y + height - 13}`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
       {mark === "contradicting" ? (
         <rect x={x + 4} y={y + 4} width={width - 8} height={height - 8} fill="none" stroke="var(--copper)" strokeWidth="1.6" />
       ) : null}
-      {mark === "condemned" ? (
-        <path d={`M${x - 8} ${y + height + 8}L${x + width + 8} ${y - 8}`} stroke="var(--plum)" strokeWidth="5" />
-      ) : null}
+      {mark === "condemned" ? <path d={`M${x - 8} ${y + height + 8}L${x + width + 8} ${y - 8}`} stroke="var(--plum)" strokeWidth="5" /> : null}
     </>
   );
 }

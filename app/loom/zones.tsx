@@ -19,7 +19,7 @@ export interface ZoneProps {
 function WireLine({ d, wire }: { d: string; wire: Wire }) {
   return (
     <>
-      <path d={d} stroke="var(--ink)" strokeWidth="7" opacity="0.55" />
+      <path d={d} stroke="var(--ink)" strokeWidth="6.6" opacity="0.75" />
       <path d={d} stroke={`var(--wire-${wire.base})`} strokeWidth="5" />
       {wire.tracer ? <path d={d} stroke={`var(--wire-${wire.tracer})`} strokeWidth="2" strokeDasharray="10 5" /> : null}
     </>
@@ -83,9 +83,7 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
       {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
       <Windings winding={sheet.winding} legs={sheet.legs.length} cx={cx} cy={cy} ink={ink} />
       {mark("stator") === "cleared" ? <path d={`M${cx + 32} ${cy + 50}l18 -18`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
-      {mark("stator") === "condemned" ? (
-        <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" />
-      ) : null}
+      {mark("stator") === "condemned" ? <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" /> : null}
       {sheet.legs.map((leg, i) => (
         <WireLine
           key={leg.id}
@@ -99,7 +97,7 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
 
 /** Three coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
 function Windings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
-  const coil = "c0-7 9-7 9 0c0-7 9-7 9 0c0-7 9-7 9 0";
+  const coil = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
   const turns = Array.from({ length: legs }, (_, i) => (i * 360) / legs);
   if (winding === "delta") {
     return (
@@ -160,13 +158,7 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
           <text x={part + pinWidth / 2} y={top + height + 15} fontSize={13 * lettering} fontWeight={600} textAnchor="middle">
             part side
           </text>
-          <text
-            x={harness + pinWidth / 2 + 6}
-            y={top + height + 15}
-            fontSize={13 * lettering}
-            textAnchor="middle"
-            style={{ fill: "var(--mute)" }}
-          >
+          <text x={harness + pinWidth / 2 + 6} y={top + height + 15} fontSize={13 * lettering} textAnchor="middle" style={{ fill: "var(--mute)" }}>
             harness side
           </text>
         </>
@@ -245,51 +237,36 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
 
 /** The battery with both posts. */
 export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
-  const { left, right, plus, minus } = IN.battery;
+  const { left, right, plus, minus, post, box } = IN.battery;
   const its = mark("battery");
   const ink = inkOn(its);
+  const ground = `var(--wire-${sheet.groundWire.base})`;
+  const middle = (left + right) / 2;
   return (
     <>
-      <PartName part="battery" x={left - 2} y={Y.name - 2} {...{ lettering, partLink }} />
-      <path d={`M0 ${Y.wire}H${left - 16}V${Y.top - 4}H${plus}`} stroke="var(--wire-red)" strokeWidth="5" />
-      <MarkedBox x={left} y={Y.top + 8} width={right - left} height={Y.bottom - Y.top - 30} mark={its} hatches={hatches} />
-      {its === "suspect" ? <rect x={left + 8} y={Y.top + 40} width={right - left - 16} height={44} fill="var(--sheet)" /> : null}
-      <rect x={plus - 9} y={Y.top - 3} width="18" height="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
-      <rect x={minus - 9} y={Y.top - 3} width="18" height="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
-      <g style={{ fill: ink }}>
-        <text x={plus} y={Y.top + 27} fontSize="18" textAnchor="middle" className="num" style={{ fill: ink }}>
-          +
-        </text>
-        <text x={minus} y={Y.top + 27} fontSize="18" textAnchor="middle" className="num" style={{ fill: ink }}>
-          −
-        </text>
-        <text
-          x={(left + right) / 2}
-          y={Y.top + 58}
-          fontSize={15 * Math.min(lettering, 1.1)}
-          textAnchor="middle"
-          className="num"
-          style={{ fill: ink }}
-        >
-          {`${sheet.systemVolts} V`}
-        </text>
-        <text
-          x={(left + right) / 2}
-          y={Y.top + 77}
-          fontSize={14 * Math.min(lettering, 1.1)}
-          textAnchor="middle"
-          className="num"
-          style={{ fill: ink }}
-        >
-          {`${sheet.battery.ah} Ah`}
-        </text>
-      </g>
-      <path d={`M${minus + 9} ${Y.top + 2}H${right + 18}V${Y.rail}`} stroke={`var(--wire-${sheet.groundWire.base})`} strokeWidth="5" />
       <path
-        d={`M${plus} ${Y.top - 4}V${Y.top - 12}H${ZONE_WIDTH.battery - 12}V${Y.wire}H${ZONE_WIDTH.battery}`}
+        d={`M0 ${Y.wire}H${left - 18}V${post - 4}H${plus}M${plus} ${post - 4}H${right + 26}V${Y.wire}H${ZONE_WIDTH.battery}`}
         stroke="var(--wire-red)"
-        strokeWidth="4"
+        strokeWidth="5"
       />
+      <path d={`M${minus + 9} ${post + 4}H${right + 16}V${Y.rail}`} stroke="var(--sheet)" strokeWidth="9" />
+      <path d={`M${minus + 9} ${post + 4}H${right + 16}V${Y.rail}`} stroke={ground} strokeWidth="5" />
+      <MarkedBox x={left} y={box} width={right - left} height={88} mark={its} hatches={hatches} />
+      {its === "suspect" ? <rect x={left + 8} y={box + 32} width={right - left - 16} height={46} fill="var(--sheet)" /> : null}
+      {[plus, minus].map((x) => (
+        <rect key={x} x={x - 9} y={post} width="18" height={box - post} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+      ))}
+      {[
+        { x: plus, y: box + 20, size: 18, text: "+" },
+        { x: minus, y: box + 20, size: 18, text: "−" },
+        { x: middle, y: box + 50, size: 15, text: `${sheet.systemVolts} V` },
+        { x: middle, y: box + 69, size: 14, text: `${sheet.battery.ah} Ah` },
+      ].map(({ x, y, size, text }) => (
+        <text key={`${x} ${y}`} x={x} y={y} fontSize={size * Math.min(lettering, 1.1)} textAnchor="middle" className="num" style={{ fill: ink }}>
+          {text}
+        </text>
+      ))}
+      <PartName part="battery" x={left} y={box + 108} {...{ lettering, partLink }} />
     </>
   );
 }

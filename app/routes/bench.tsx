@@ -1,7 +1,7 @@
 import { data, redirect, type ShouldRevalidateFunctionArgs } from "react-router";
 import { stepFromKey } from "../../core/procedure/step";
 import { Bench } from "../bench/Bench";
-import { extrasOf } from "../bench/EntryForm";
+import { extrasOf } from "../bench/extras";
 import { checkTyped } from "../bench/lowest";
 import { newId } from "../jobs/entry";
 import { jobFileOf } from "../jobs/file.server";

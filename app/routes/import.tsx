@@ -22,8 +22,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const file = form.get("file");
   const pasted = String(form.get("pasted") ?? "");
   const refuse = (problems: { field: string; error: string }[]) => data({ problems, pasted }, { status: 422 });
-  if (file instanceof File && file.size > MOST_BYTES)
-    return refuse([{ field: "file", error: "is larger than 2 MB; a case file never is" }]);
+  if (file instanceof File && file.size > MOST_BYTES) return refuse([{ field: "file", error: "is larger than 2 MB; a case file never is" }]);
   const text = file instanceof File && file.size > 0 ? await file.text() : pasted;
   if (text.trim() === "") return refuse([{ field: "file", error: "is empty: choose a case file or paste one" }]);
   const read = readCase(text, (id) => store.sheets.find(id));

@@ -11,9 +11,7 @@ import type { Route } from "./+types/intake";
 
 export function loader({ context }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheets = store.sheets
-    .list()
-    .map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: sheet.kind, years: sheet.years ?? "" }));
+  const sheets = store.sheets.list().map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: sheet.kind, years: sheet.years ?? "" }));
   return { units: store.workshop.units(), sheets };
 }
 
@@ -40,9 +38,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   const busy = useNavigation().state !== "idle";
   const choices = useMemo(() => choicesOf(units, sheets), [units, sheets]);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = choices.filter(
-    (choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine,
-  );
+  const shown = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine);
   const counter = triage(complaints, causes);
   return (
     <>
@@ -52,14 +48,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         <section aria-label="Machine">
           <h1 className="mt-0 mb-3">Take in a machine</h1>
           <Field label="Find it by tag, name, maker or model" id="search">
-            <input
-              id="search"
-              type="search"
-              className="field"
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-              autoComplete="off"
-            />
+            <input id="search" type="search" className="field" value={search} onChange={(event) => setSearch(event.target.value)} autoComplete="off" />
           </Field>
           <fieldset className="m-0 mt-3 border-0 p-0" aria-describedby={errors.machine ? "machine-error" : undefined}>
             <legend className="text-mute mb-1">Machine</legend>
@@ -87,9 +76,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 </label>
               ))}
               {shown.length === 0 ? (
-                <p className="text-mute px-3">
-                  Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.
-                </p>
+                <p className="text-mute px-3">Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.</p>
               ) : null}
             </div>
           </fieldset>
@@ -122,21 +109,10 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
           </Field>
           <div className="grid grid-cols-2 gap-3">
             <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Leave empty if nobody knows">
-              <input
-                name="batteryAgeYears"
-                inputMode="decimal"
-                className="field num"
-                {...errorProps("batteryAgeYears", errors.batteryAgeYears)}
-              />
+              <input name="batteryAgeYears" inputMode="decimal" className="field num" {...errorProps("batteryAgeYears", errors.batteryAgeYears)} />
             </Field>
             <Field label="Temperature here, °C" id="ambientC" error={errors.ambientC}>
-              <input
-                name="ambientC"
-                inputMode="decimal"
-                defaultValue="20"
-                className="field num"
-                {...errorProps("ambientC", errors.ambientC)}
-              />
+              <input name="ambientC" inputMode="decimal" defaultValue="20" className="field num" {...errorProps("ambientC", errors.ambientC)} />
             </Field>
           </div>
           <Chips

@@ -27,10 +27,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],
-    [
-      "Output and ground",
-      `${wireName(sheet.outputWire)}; ${wireName(sheet.groundWire)}${sheet.unitGround === "case" ? ", through the case" : ""}`,
-    ],
+    ["Output and ground", `${wireName(sheet.outputWire)}; ${wireName(sheet.groundWire)}${sheet.unitGround === "case" ? ", through the case" : ""}`],
     ["Senses", sheet.sense === "battery" ? "at the battery, by its own wire" : "at its own output"],
     ["Fuses", sheet.fuses.map((fuse) => `${fuse.id}, ${fuse.amps} A: ${fuse.feeds}`).join("; ")],
     ["Battery", `${sheet.battery.chemistry}, ${sheet.battery.ah} Ah${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`],
@@ -82,9 +79,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
                       <div key={stepKey(step)} className="border-hair grid grid-cols-[1fr_auto] gap-x-4 border-t py-1">
                         <span>{[testTitle(test), runWords(step)].filter(Boolean).join(", ")}</span>
                         <span className="num whitespace-nowrap">{bandWords(band, test.unit)}</span>
-                        <span className={`col-span-2 text-[0.95rem] ${band?.from === "sheet" ? "" : "text-mute"}`}>
-                          {band?.says ?? "no band: noted only"}
-                        </span>
+                        <span className={`col-span-2 text-[0.95rem] ${band?.from === "sheet" ? "" : "text-mute"}`}>{band?.says ?? "no band: noted only"}</span>
                       </div>
                     );
                   }),

@@ -1,6 +1,5 @@
 import { format } from "date-fns";
 import { Printer } from "lucide-react";
-import { Link } from "react-router";
 import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -69,9 +68,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         <section>
           <h2 className="m-0">The owner's words</h2>
           <p className="mt-1 mb-3 text-xl">{job.words ? `“${job.words}”` : "None taken down."}</p>
-          <p className="text-mute m-0">
-            {complaintWords(job.complaint.filter((id) => !PLAIN_CAUSES.some((one) => one.id === id))).join(", ")}
-          </p>
+          <p className="text-mute m-0">{complaintWords(job.complaint.filter((id) => !PLAIN_CAUSES.some((one) => one.id === id))).join(", ")}</p>
         </section>
         <section className="mt-5">
           <h1 className="m-0">{headline}</h1>

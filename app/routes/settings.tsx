@@ -3,8 +3,9 @@ import { z } from "zod";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";
 import { storeContext } from "../context";
-import { errorProps, Field, typedNumber } from "../ui/forms";
+import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
+import { typedNumber } from "../ui/typed";
 import type { Route } from "./+types/settings";
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -55,8 +56,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   });
   if (!parsed.success) return refuse(messages(parsed.error));
   const id = intent === "meter-new" ? undefined : Number(intent.replace("meter-", ""));
-  if (store.workshop.meters().some((meter) => meter.name === parsed.data.name && meter.id !== id))
-    return refuse({ name: "Another meter has this name." });
+  if (store.workshop.meters().some((meter) => meter.name === parsed.data.name && meter.id !== id)) return refuse({ name: "Another meter has this name." });
   store.action(() => (id === undefined ? void store.workshop.addMeter(parsed.data) : store.workshop.changeMeter({ id, ...parsed.data })));
   return redirect("/settings");
 }
@@ -82,17 +82,8 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
           <fieldset className="m-0 border-0 p-0">
             <legend className="mb-1 font-medium">School: fills what a sheet leaves out, and sets the order of work</legend>
             {SCHOOLS.map((school) => (
-              <label
-                key={school.id}
-                className="border-hair has-checked:border-ink has-checked:bg-sheet mb-2 flex cursor-pointer gap-3 border-2 p-3"
-              >
-                <input
-                  type="radio"
-                  name="school"
-                  value={school.id}
-                  defaultChecked={shop.school === school.id}
-                  className="mt-1 size-5 shrink-0"
-                />
+              <label key={school.id} className="border-hair has-checked:border-ink has-checked:bg-sheet mb-2 flex cursor-pointer gap-3 border-2 p-3">
+                <input type="radio" name="school" value={school.id} defaultChecked={shop.school === school.id} className="mt-1 size-5 shrink-0" />
                 <span>
                   <span className="font-semibold">{school.title}</span> <span className="text-mute">“{school.saying}”</span>
                   <br />
@@ -160,12 +151,7 @@ function MeterForm({ intent, title, meter, actionData }: MeterFormProps) {
       <summary className="flex min-h-10 cursor-pointer items-center font-medium">{title}</summary>
       <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
         <Field label="Name" id={id("name")} error={mine?.errors.name}>
-          <input
-            name="name"
-            className="field"
-            defaultValue={mine?.typed.name ?? meter.name}
-            {...errorProps(id("name"), mine?.errors.name)}
-          />
+          <input name="name" className="field" defaultValue={mine?.typed.name ?? meter.name} {...errorProps(id("name"), mine?.errors.name)} />
         </Field>
         {METER_FIELDS.map(({ name, label }) => (
           <Field key={name} label={label} id={id(name)} error={mine?.errors[name]}>
@@ -179,14 +165,8 @@ function MeterForm({ intent, title, meter, actionData }: MeterFormProps) {
           </Field>
         ))}
         <label className="col-span-2 flex min-h-11 items-center gap-3">
-          <input
-            type="checkbox"
-            name="trueRms"
-            value="yes"
-            defaultChecked={mine ? mine.typed.trueRms === "yes" : meter.trueRms}
-            className="size-5"
-          />{" "}
-          True rms (otherwise it averages, and chopped AC reads off)
+          <input type="checkbox" name="trueRms" value="yes" defaultChecked={mine ? mine.typed.trueRms === "yes" : meter.trueRms} className="size-5" /> True rms
+          (otherwise it averages, and chopped AC reads off)
         </label>
         <button type="submit" name="intent" value={intent} className="btn justify-self-start">
           Keep this meter

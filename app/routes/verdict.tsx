@@ -80,9 +80,7 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
   if (!proof.some((one) => one.reading.test === "charge.volts" && one.reading.rpm !== "idle"))
     return "Read the charging volts again at the sheet's rpm before the job is closed as proven.";
   const bad = proof.find((one) => isBad(one.judged));
-  return bad
-    ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.`
-    : undefined;
+  return bad ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.` : undefined;
 }
 
 export default function Verdict({ loaderData }: Route.ComponentProps) {
@@ -97,10 +95,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>{`Verdict, ${job.nickname} · Uvrel`}</title>
-      <TopBar
-        back={{ to: `/jobs/${job.id}`, label: "Bench" }}
-        tag={`${job.unitTag ?? ""} “${job.nickname}”, ${job.sheet.maker} ${job.sheet.model}`.trim()}
-      >
+      <TopBar back={{ to: `/jobs/${job.id}`, label: "Bench" }} tag={`${job.unitTag ?? ""} “${job.nickname}”, ${job.sheet.maker} ${job.sheet.model}`.trim()}>
         <Waiting waiting={outbox.waiting} />
         <Link to={`/jobs/${job.id}/report`} className="flex min-h-11 items-center">
           Report
@@ -136,7 +131,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 </p>
               ) : null}
               <h2>Repair</h2>
-              <ol className="mt-1 pl-5">
+              <ol className="mt-1 list-decimal pl-5">
                 {fault.repair.map((line) => (
                   <li key={line} className="py-0.5">
                     {line}
@@ -274,13 +269,7 @@ function RepairForm({ part }: { part: string | undefined }) {
   return (
     <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
       <Field label="Part" id="part" error={mine ? errors.part : undefined}>
-        <select
-          name="part"
-          className="field"
-          key={part}
-          defaultValue={typed.part ?? part ?? ""}
-          {...errorProps("part", mine ? errors.part : undefined)}
-        >
+        <select name="part" className="field" key={part} defaultValue={typed.part ?? part ?? ""} {...errorProps("part", mine ? errors.part : undefined)}>
           <option value="">Pick a part</option>
           {[...PARTS, "none" as const].map((one) => (
             <option key={one} value={one}>
@@ -290,13 +279,7 @@ function RepairForm({ part }: { part: string | undefined }) {
         </select>
       </Field>
       <Field label="What was done" id="done" error={mine ? errors.done : undefined}>
-        <textarea
-          name="done"
-          rows={2}
-          className="field py-2"
-          defaultValue={mine ? typed.done : ""}
-          {...errorProps("done", mine ? errors.done : undefined)}
-        />
+        <textarea name="done" rows={2} className="field py-2" defaultValue={mine ? typed.done : ""} {...errorProps("done", mine ? errors.done : undefined)} />
       </Field>
       <button type="submit" name="intent" value="repair" className="btn self-start">
         Record the repair
@@ -340,12 +323,7 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
           </select>
         </Field>
         <Field label="Note for next time" id="note" error={mine ? errors.note : undefined}>
-          <input
-            name="note"
-            className="field"
-            defaultValue={mine ? typed.note : ""}
-            {...errorProps("note", mine ? errors.note : undefined)}
-          />
+          <input name="note" className="field" defaultValue={mine ? typed.note : ""} {...errorProps("note", mine ? errors.note : undefined)} />
         </Field>
         <button type="submit" name="intent" value="close" className="btn btn-main self-start" disabled={waiting > 0}>
           {waiting > 0 ? "Waiting for readings to be sent" : "Close the job"}

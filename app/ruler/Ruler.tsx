@@ -43,7 +43,6 @@ export function Ruler({ band, notches, unit, openAllowed, small = false, title }
         [bracket[1], 1],
       ]
     : [[0, 1]];
-  const wide = small ? 12 : 3;
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${height}`}
@@ -63,13 +62,13 @@ export function Ruler({ band, notches, unit, openAllowed, small = false, title }
           vectorEffect="non-scaling-stroke"
         />
       ) : null}
-      {notches.map((notch, i) => (
+      {notches.map((notch) => (
         <path
-          // Notches of one rule differ by place and order only.
-          key={`${i}-${String(notch.value)}`}
+          key={`${notch.label ?? ""} ${String(notch.value)} ${notch.now ?? false}`}
           d={`M${x(placeOn(scale, notch.value))} ${base}V${base - (small ? 13 : notch.now ? 30 : 24)}`}
           stroke={notch.judged && isBad(notch.judged) ? "var(--copper)" : "var(--petrol)"}
-          strokeWidth={notch.now ? wide + 2 : wide}
+          strokeWidth={notch.now ? 6 : 4}
+          vectorEffect="non-scaling-stroke"
         />
       ))}
       {small ? null : <Marks {...{ band, scale, bracket, notches, unit, x, base }} />}
@@ -91,10 +90,7 @@ interface MarksProps {
 function Marks({ band, scale, bracket, notches, unit, x, base }: MarksProps) {
   const ends =
     band?.kind === "between" && bracket
-      ? [
-          band.low === undefined ? undefined : { at: bracket[0], value: band.low },
-          band.high === undefined ? undefined : { at: bracket[1], value: band.high },
-        ]
+      ? [band.low === undefined ? undefined : { at: bracket[0], value: band.low }, band.high === undefined ? undefined : { at: bracket[1], value: band.high }]
       : [];
   const named = notches
     .filter((notch) => notch.label)

@@ -42,8 +42,5 @@ export function placeOn(scale: Scale, value: ReadingValue): number {
 export function bracketOn(scale: Scale, band: Band | undefined): [number, number] | undefined {
   if (band?.kind === "open") return [OPEN_STOP, 1];
   if (band?.kind !== "between") return undefined;
-  return [
-    band.low === undefined ? 0 : placeOn(scale, band.low),
-    band.high === undefined ? (scale.hasOpen ? OPEN_STOP - 0.04 : 1) : placeOn(scale, band.high),
-  ];
+  return [band.low === undefined ? 0 : placeOn(scale, band.low), band.high === undefined ? (scale.hasOpen ? OPEN_STOP - 0.04 : 1) : placeOn(scale, band.high)];
 }

@@ -1,12 +1,4 @@
-import {
-  type FieldMetadata,
-  getFieldsetProps,
-  getFormProps,
-  getInputProps,
-  getSelectProps,
-  type SubmissionResult,
-  useForm,
-} from "@conform-to/react";
+import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { Form } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
 import type { Sheet } from "../../core/machine/sheet";
@@ -69,11 +61,7 @@ export function SheetForm({ draft, lastResult, submit }: SheetFormProps) {
           const own = leg.getFieldset();
           const wire = own.wire.getFieldset();
           return (
-            <fieldset
-              key={leg.key}
-              className="border-hair col-span-full grid grid-cols-2 gap-3 border-t pt-2 sm:grid-cols-4"
-              {...getFieldsetProps(leg)}
-            >
+            <fieldset key={leg.key} className="border-hair col-span-full grid grid-cols-2 gap-3 border-t pt-2 sm:grid-cols-4" {...getFieldsetProps(leg)}>
               <legend className="sr-only">Leg {i + 1}</legend>
               <Text field={own.id} label={`Leg ${i + 1}, name`} />
               <Text field={own.pin} label="Pin" />

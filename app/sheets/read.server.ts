@@ -14,7 +14,6 @@ function tidy(value: unknown): unknown {
 /** Reads a posted sheet: a sheet, or what is wrong field by field with everything typed kept. */
 export function readSheetForm(form: FormData) {
   const plain = new FormData();
-  for (const [key, value] of form.entries())
-    plain.append(key, typeof value === "string" && /^\s*\d+,\d+\s*$/.test(value) ? value.replace(",", ".") : value);
+  for (const [key, value] of form.entries()) plain.append(key, typeof value === "string" && /^\s*\d+,\d+\s*$/.test(value) ? value.replace(",", ".") : value);
   return parseWithZod(plain, { schema: fromForm });
 }

@@ -43,9 +43,7 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
                 key={to}
                 to={to}
                 end={end}
-                className={({ isActive }) =>
-                  `flex min-h-11 items-center px-2 no-underline ${isActive ? "border-ink border-b-2 font-semibold" : "text-mute"}`
-                }
+                className={({ isActive }) => `flex min-h-11 items-center px-2 no-underline ${isActive ? "border-ink border-b-2 font-semibold" : "text-mute"}`}
               >
                 {label}
               </NavLink>
@@ -80,7 +78,7 @@ function ThemeSwitch() {
   return (
     <Form method="post" action="/theme" preventScrollReset className="hidden sm:block">
       <input type="hidden" name="back" value={pathname + search} />
-      <button name="theme" value={NEXT_THEME[theme]} className="text-mute min-h-11">
+      <button type="submit" name="theme" value={NEXT_THEME[theme]} className="text-mute min-h-11">
         {THEME_WORDS[theme]}
       </button>
     </Form>

@@ -1,19 +1,7 @@
 import type { ReactNode } from "react";
 
 /** A labelled field with its error beside it; the error names what is allowed, and what was typed stays. */
-export function Field({
-  label,
-  error,
-  id,
-  children,
-  hint,
-}: {
-  label: string;
-  error?: string | undefined;
-  id: string;
-  children: ReactNode;
-  hint?: string;
-}) {
+export function Field({ label, error, id, children, hint }: { label: string; error?: string | undefined; id: string; children: ReactNode; hint?: string }) {
   return (
     <div className="flex flex-col gap-1">
       <label htmlFor={id} className="font-medium">
@@ -33,11 +21,4 @@ export function Field({
 /** The attributes that tie a field to its error. */
 export function errorProps(id: string, error: string | undefined): { id: string; "aria-invalid"?: true; "aria-describedby"?: string } {
   return error ? { id, "aria-invalid": true, "aria-describedby": `${id}-error` } : { id };
-}
-
-/** Reads a typed number, decimal comma allowed; an empty field is undefined, anything else NaN for the checks to refuse. */
-export function typedNumber(value: FormDataEntryValue | null): number | undefined {
-  const text = String(value ?? "").trim();
-  if (text === "") return undefined;
-  return /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(text) ? Number(text.replace(",", ".")) : Number.NaN;
 }

@@ -27,12 +27,7 @@ interface Ohms {
  * @param legs names of a, b, c
  * @param resolution last digit of the meter, Ω
  */
-export function locateGroundTouch(
-  winding: "wye" | "delta",
-  legs: readonly [string, string, string],
-  ohms: Ohms,
-  resolution: number,
-): GroundTouch {
+export function locateGroundTouch(winding: "wye" | "delta", legs: readonly [string, string, string], ohms: Ohms, resolution: number): GroundTouch {
   const toCase = [ohms.a, ohms.b, ohms.c];
   const spread = Math.max(...toCase) - Math.min(...toCase);
   const pairs = [ohms.ab, ohms.bc, ohms.ca];

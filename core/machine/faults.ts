@@ -24,7 +24,7 @@ export const FAULTS = [
   row({
     id: "battery.discharged",
     part: "battery",
-    title: "Battery flat, not yet proved",
+    title: "Flat, not yet proved",
     repair: [
       "Charge the battery fully off the machine.",
       "Let it rest as long as the shop's school asks.",
@@ -36,12 +36,8 @@ export const FAULTS = [
   row({
     id: "battery.sulphated",
     part: "battery",
-    title: "Battery worn out: it rests well and falls under load",
-    repair: [
-      "Disconnect negative first.",
-      "Fit a battery of the sheet's size and kind.",
-      "Connect negative last, then run the charging test.",
-    ],
+    title: "Worn out: it rests well and falls under load",
+    repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],
     beforeOrdering: "Clean and tighten both posts and repeat the crank: a loose post looks the same.",
     partner: { part: "regulator", why: "A regulator that overcharges kills batteries; read charging volts with the new one in." },
     cautions: ["hydrogen", "acid", "negative-first"],
@@ -50,11 +46,7 @@ export const FAULTS = [
     id: "battery.shorted-cell",
     part: "battery",
     title: "A cell is shorted: rest volts are about 2 V down and stay there",
-    repair: [
-      "Disconnect negative first.",
-      "Fit a battery of the sheet's size and kind.",
-      "Connect negative last, then run the charging test.",
-    ],
+    repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],
     beforeOrdering: "Charge it once more: a cell that is only flat comes up, a shorted one does not.",
     partner: { part: "regulator", why: "It has been charging into a short; read charging volts with the new battery in." },
     cautions: ["hydrogen", "acid", "negative-first"],
@@ -151,7 +143,7 @@ export const FAULTS = [
   row({
     id: "regulator.no-output",
     part: "regulator",
-    title: "Good AC in, good feed and ground, and no DC out",
+    title: "Makes no DC, though AC, feed and ground are good",
     repair: [
       "Unplug the unit and take it off.",
       "Clean the mounting face and the ground point to bare metal.",
@@ -228,11 +220,7 @@ export const FAULTS = [
     id: "wiring.terminals",
     part: "wiring",
     title: "A terminal or ground strap is loose or corroded",
-    repair: [
-      "Clean posts, lugs and strap ends to bright metal.",
-      "Tighten them and protect them with grease.",
-      "Take the crank and the charging volts again.",
-    ],
+    repair: ["Clean posts, lugs and strap ends to bright metal.", "Tighten them and protect them with grease.", "Take the crank and the charging volts again."],
     beforeOrdering: "Nothing to order yet: clean and tighten, then repeat the readings.",
     cautions: ["negative-first", "no-sparks"],
   }),

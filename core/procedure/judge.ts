@@ -122,8 +122,9 @@ function compareOpen(value: ReadingValue, reading: Reading): Judged {
 }
 
 /**
- * Marks the odd pairs of a full set. Ohms fail both ways, so a pair is odd by its distance from the median; AC fails only
- * downward, so it is odd by its distance from the best pair. Ohms also allow for the last digit of the meter.
+ * Marks the odd pairs of a full set. AC fails only downward, so a pair is odd by its distance from the best one. Ohms fail
+ * both ways, and one bad winding of a wye shows in two pairs, so the pair nearest the middle of the sheet's band is the one to
+ * compare with; without a sheet it is the median. Ohms also allow for the last digit of the meter.
  */
 function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingContext): void {
   const sets = new Map<string, JudgedReading[]>();
@@ -138,13 +139,20 @@ function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingC
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
     const ohms = set[0]?.reading.test === "stator.resistance";
     const allowed = ohms ? Math.max(school.imbalance.ohms * mean, meter.ohmsResolution) : school.imbalance.ac * mean;
-    const reference = ohms ? median(values) : Math.max(...values);
+    const reference = ohms ? soundest(values, set[0]?.band) : Math.max(...values);
     for (const one of set) {
       one.imbalance = imbalanceOf(values);
       const off = ohms ? Math.abs((one.value as number) - reference) : reference - (one.value as number);
       if (off > allowed + 1e-9 && (one.judged === "in" || one.judged === "info")) one.judged = "unequal";
     }
   }
+}
+
+/** The pair most likely to be sound: nearest the middle of the sheet's band, or the median without one. */
+function soundest(values: readonly number[], band: Band | undefined): number {
+  if (band?.kind !== "between" || band.from !== "sheet" || band.low === undefined || band.high === undefined) return median(values);
+  const middle = (band.low + band.high) / 2;
+  return values.reduce((best, value) => (Math.abs(value - middle) < Math.abs(best - middle) ? value : best));
 }
 
 function median(values: readonly number[]): number {

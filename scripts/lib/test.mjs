@@ -28,13 +28,7 @@ export function test() {
   }
   build();
   const unit = join(reports, "unit.json");
-  tryRun("node", [
-    "--experimental-vm-modules",
-    "--disable-warning=ExperimentalWarning",
-    "node_modules/jest/bin/jest.js",
-    "--json",
-    `--outputFile=${unit}`,
-  ]);
+  tryRun("node", ["--experimental-vm-modules", "--disable-warning=ExperimentalWarning", "node_modules/jest/bin/jest.js", "--json", `--outputFile=${unit}`]);
   count(...unitCounts(unit));
   const pages = join(reports, "pages.json");
   tryRun(bin("playwright"), ["test", "--reporter=list,json"], { PLAYWRIGHT_JSON_OUTPUT_NAME: pages });

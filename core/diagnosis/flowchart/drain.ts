@@ -11,14 +11,12 @@ export function drainPage(e: Evidence): Page {
   const drain = e.last("drain.current");
   const unplugged = e.last("drain.unitUnplugged");
   if (drain?.judged === "high" && unplugged?.judged !== "in") {
-    const culprit = e
-      .of("drain.fusePulled")
-      .find((one) => isNumber(one.value) && isNumber(drain.value) && one.value < DROP_SHARE * drain.value);
+    const culprit = e.of("drain.fusePulled").find((one) => isNumber(one.value) && isNumber(drain.value) && one.value < DROP_SHARE * drain.value);
     const fuse = e.context.sheet.fuses.find((one) => one.id === culprit?.reading.at);
     findings.push({
       fault: "loads.parasitic",
       weight: culprit || unplugged ? "settles" : "points",
-      ...(culprit ? { where: `on fuse ${culprit.reading.at}${fuse ? ` (${fuse.feeds})` : ""}` } : {}),
+      ...(culprit ? { where: `on fuse ${culprit.reading.at}${fuse ? `, ${fuse.feeds}` : ""}` } : {}),
       says: culprit ? "The draw falls when that fuse is pulled." : "The draw with the key out is above the limit.",
       because: [drain, ...(unplugged ? [unplugged] : []), ...(culprit ? [culprit] : [])],
     });

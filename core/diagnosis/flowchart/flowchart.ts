@@ -83,7 +83,7 @@ export function concludeJudged(judged: JudgedReading[], context: JudgingContext)
     part: fault.part,
     fault: first.fault,
     ...(first.where ? { where: first.where } : {}),
-    headline: `${found ? "" : "Most likely: "}${subject}${first.where ? ` (${first.where})` : ""}.`,
+    headline: `${found ? "" : "Most likely: "}${subject}${first.where ? `; ${first.where}` : ""}.`,
     why: findings.filter((one) => faultOf(one.fault).part === fault.part).map(({ says, because }) => ({ says, because })),
     also,
     wouldChange: fault.beforeOrdering,
@@ -146,18 +146,11 @@ function contradiction(e: Evidence): Pick<Conclusion, "status" | "headline" | "w
   return undefined;
 }
 
-function clash(
-  says: string,
-  because: JudgedReading[],
-  next: string,
-): Pick<Conclusion, "status" | "headline" | "why" | "also" | "wouldChange"> {
+function clash(says: string, because: JudgedReading[], next: string): Pick<Conclusion, "status" | "headline" | "why" | "also" | "wouldChange"> {
   return { status: "contradiction", headline: `The readings disagree. ${says}`, why: [{ says, because }], also: [], wouldChange: next };
 }
 
-function withoutFinding(
-  e: Evidence,
-  hints: readonly Finding[],
-): Pick<Conclusion, "status" | "part" | "headline" | "why" | "also" | "wouldChange"> {
+function withoutFinding(e: Evidence, hints: readonly Finding[]): Pick<Conclusion, "status" | "part" | "headline" | "why" | "also" | "wouldChange"> {
   const why = hints.map(({ says, because }) => ({ says, because }));
   const batteryProved = e.good("battery.rest") && (e.good("battery.crank") || e.good("battery.load"));
   if (batteryProved && e.charging === "in" && e.last("drain.current")?.judged === "in") {

@@ -82,9 +82,7 @@ function overcharge(e: Evidence): Finding[] {
   const badGround = [...e.bad("charge.groundDrop"), ...e.bad("regulator.ground")];
   if (badGround.length > 0) return [];
   const groundProved = e.good("regulator.ground") || e.good("charge.groundDrop");
-  return [
-    { fault: "regulator.set-high", weight: groundProved ? "settles" : "points", says: "Charging volts pass the ceiling.", because: high },
-  ];
+  return [{ fault: "regulator.set-high", weight: groundProved ? "settles" : "points", says: "Charging volts pass the ceiling.", because: high }];
 }
 
 /** No test condemns the box outright when it makes nothing: everything that feeds it must be proved first. */
@@ -93,18 +91,10 @@ function byElimination(e: Evidence): Finding[] {
   const legs = e.context.sheet.legs.length;
   const acProved = e.of("stator.acVolts", "test").length >= legs && e.good("stator.acVolts", "test");
   const wiresProved =
-    e.good("regulator.feed") &&
-    e.good("regulator.ground") &&
-    e.bad("charge.positiveDrop").length === 0 &&
-    e.bad("charge.groundDrop").length === 0;
+    e.good("regulator.feed") && e.good("regulator.ground") && e.bad("charge.positiveDrop").length === 0 && e.bad("charge.groundDrop").length === 0;
   const atUnit = e.bad("stator.acVoltsAtUnit");
   if (!acProved || atUnit.length > 0) return [];
-  const because = [
-    ...e.of("charge.volts", "test"),
-    ...e.of("stator.acVolts", "test"),
-    ...e.of("regulator.feed"),
-    ...e.of("regulator.ground"),
-  ];
+  const because = [...e.of("charge.volts", "test"), ...e.of("stator.acVolts", "test"), ...e.of("regulator.feed"), ...e.of("regulator.ground")];
   const swap = e.last("swap.unit");
   if (swap?.value === "same") return [];
   const settled = wiresProved || swap?.value === "fixed";

@@ -35,8 +35,8 @@ function groundedWinding(e: Evidence): Finding[] {
       weight: leaks ? "points" : "settles",
       ...(where ? { where } : {}),
       says: leaks
-        ? `Leg ${legs} leaks to the case: damp, dirt or the start of a fault.`
-        : `Leg ${legs} has a path to the engine case; a good winding has none.`,
+        ? `${touching.length > 1 ? "Legs" : "Leg"} ${legs}: a leak to the case: damp, dirt or the start of a fault.`
+        : `${touching.length > 1 ? "Legs" : "Leg"} ${legs}: there is a path to the engine case; a good winding has none.`,
       because: touching,
     },
   ];
@@ -60,9 +60,7 @@ function touchPlace(e: Evidence): string | undefined {
     c: shown("stator.toGround", c),
   };
   const known = Object.values(ohms).every((value) => value !== undefined);
-  return known
-    ? touchWords(locateGroundTouch(sheet.winding, [a, b, c], ohms as Record<keyof typeof ohms, number>, meter.ohmsResolution))
-    : lowestLeg(e);
+  return known ? touchWords(locateGroundTouch(sheet.winding, [a, b, c], ohms as Record<keyof typeof ohms, number>, meter.ohmsResolution)) : lowestLeg(e);
 }
 
 function lowestLeg(e: Evidence): string | undefined {
@@ -104,9 +102,7 @@ function pairOhms(e: Evidence): Finding[] {
       },
     ];
   }
-  const lowPairs = pairs.filter(
-    (one) => one.judged === "low" || (one.judged === "unequal" && (one.value as number) < high && (one.value as number) < middle(values)),
-  );
+  const lowPairs = pairs.filter((one) => one.judged === "low" || (one.judged === "unequal" && (one.value as number) < high));
   if (lowPairs.length > 0 && lowPairs.length < pairs.length) {
     const common = commonLeg(lowPairs);
     const where = lowPairs.length > 1 && common ? `leg ${common}` : `pair ${lowPairs[0]?.reading.at}`;
@@ -161,8 +157,4 @@ function acVolts(e: Evidence): Finding[] {
 function commonLeg(pairs: readonly JudgedReading[]): string | undefined {
   const [first = [], ...rest] = pairs.map((one) => one.reading.at?.split("-") ?? []);
   return first.find((leg) => rest.every((pair) => pair.includes(leg)));
-}
-
-function middle(values: readonly number[]): number {
-  return ([...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? 0) + 1e-9;
 }

@@ -1,0 +1,186 @@
+import { beforeEach, describe, expect, test } from "@jest/globals";
+import { seedDemo } from "../../demo/workshop";
+import type { Store } from "../../store/store";
+import { openStore } from "../../tests/support/store";
+import { type JobEntry, newId } from "./entry";
+import { takeIn } from "./intake.server";
+import { keepEntry } from "./keep.server";
+import type { Sent } from "./outbox";
+import { viewOf } from "./view";
+
+const NOW = new Date("2026-06-01T10:00:00Z");
+let store: Store;
+let jobId: number;
+
+beforeEach(() => {
+  store = openStore();
+  seedDemo(store, NOW);
+  jobId = store.jobs.listOpen(20, 0).find((job) => job.unitTag === "SK-121")?.id ?? 0;
+});
+
+const entry = (value: unknown, more: Record<string, unknown> = {}) => ({
+  kind: "reading",
+  reading: { id: "entry-0001", test: "battery.rest", value, takenAt: NOW.toISOString(), ...more },
+});
+const readings = () => store.jobs.readings.of(jobId);
+
+describe("the door to the store", () => {
+  test("keeps a reading once, however often it is sent", () => {
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(readings()).toHaveLength(1);
+  });
+
+  test("ohms carry the lead zero of the job", () => {
+    keepEntry(store, jobId, entry(0.35, { test: "stator.resistance", at: "1-2" }), NOW);
+    expect(readings()[0]).toMatchObject({ raw: true, leadOhms: 0.15 });
+  });
+
+  test.each<[string, unknown, string, RegExp]>([
+    ["an impossible figure", entry(1e9), "value", /cannot be\. Allowed: -20/],
+    ["the open line where there is none", entry("OL"), "value", /no answer here/],
+    ["a word for a number", entry("lots"), "value", /not on the list/],
+    ["a point the machine lacks", entry(0.3, { test: "stator.resistance", at: "1-7" }), "at", /not a point/],
+    ["no speed", entry(13, { test: "charge.volts" }), "rpm", /needs the rpm/],
+    ["an unknown test", entry(1, { test: "horn.volts" }), "reading.test", /./],
+    ["an id that could be anything", entry(12, { id: "'; DROP TABLE readings;--" }), "reading.id", /letters, digits or hyphens/],
+    ["a field too many", entry(12, { owner: "me" }), "reading", /./],
+    ["nothing", undefined, "entry", /./],
+    ["a skip without a reason", { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "  " } }, "skip.reason", /give a reason/],
+    ["a lead zero of open probes", { kind: "lead-zero", id: "zero-0001", leadOhms: 40 }, "leadOhms", /are the probes touching/],
+  ])("%s is refused, named and not written", (_what, data, field, says) => {
+    const answer = keepEntry(store, jobId, data, NOW);
+    expect(answer.kept).toBe(false);
+    if (!answer.kept) {
+      expect(answer.field || "entry").toBe(field);
+      expect(answer.error).toMatch(says);
+    }
+    expect(readings()).toEqual([]);
+    expect(store.jobs.skips(jobId)).toEqual([]);
+  });
+
+  test("nothing is added to a closed or missing job", () => {
+    store.jobs.close(jobId, "healthy", null, NOW.toISOString());
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/closed/) });
+    expect(keepEntry(store, 4711, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/no such job/) });
+    expect(keepEntry(store, Number.NaN, entry(12.7), NOW).kept).toBe(false);
+  });
+
+  test("skips and lead zeros go through the same door", () => {
+    expect(keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW).kept).toBe(true);
+    expect(keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22 }, NOW).kept).toBe(true);
+    expect(store.jobs.file(jobId)).toMatchObject({ skips: [{ reason: "No tool for it" }], job: { meter: { leadOhms: 0.22 } } });
+  });
+
+  test("a second correction of one reading is told so", () => {
+    keepEntry(store, jobId, entry(21.7), NOW);
+    expect(keepEntry(store, jobId, entry(12.7, { id: "entry-0002", supersedes: "entry-0001", supersedesWhy: "mistyped" }), NOW).kept).toBe(true);
+    expect(keepEntry(store, jobId, entry(12.8, { id: "entry-0003", supersedes: "entry-0001" }), NOW)).toMatchObject({
+      kept: false,
+      error: expect.stringMatching(/corrected meanwhile/),
+    });
+  });
+});
+
+describe("a job as the screens show it", () => {
+  const file = () => {
+    const found = store.jobs.file(jobId);
+    if (!found) throw new Error("no job");
+    return found;
+  };
+  const sent = (one: JobEntry, state: Sent["state"] = "waiting"): Sent => ({ jobId, entry: one, state });
+  const waitingReading = (value: number, more = {}): JobEntry => ({
+    kind: "reading",
+    reading: { id: newId(), test: "battery.rest", value, takenAt: NOW.toISOString(), ...more },
+  });
+
+  test("counts what is still on its way, and counts it once when it has arrived", () => {
+    const one = waitingReading(12.7, { id: "entry-0001" });
+    expect(viewOf(file(), [sent(one)]).judged).toHaveLength(1);
+    keepEntry(store, jobId, one, NOW);
+    expect(viewOf(file(), [sent(one, "kept")]).judged).toHaveLength(1);
+  });
+
+  test("leaves refused entries out", () => {
+    expect(viewOf(file(), [sent(waitingReading(12.7), "refused")]).judged).toEqual([]);
+  });
+
+  test("a correction on its way already takes the old one's place", () => {
+    keepEntry(store, jobId, entry(21.7), NOW);
+    const view = viewOf(file(), [sent(waitingReading(12.7, { supersedes: "entry-0001", supersedesWhy: "mistyped" }))]);
+    expect(view.judged.map((one) => one.value)).toEqual([12.7]);
+    expect(view.history).toHaveLength(2);
+  });
+
+  test("a lead zero on its way corrects what comes after", () => {
+    expect(viewOf(file(), [sent({ kind: "lead-zero", id: "zero-0001", leadOhms: 0.4 })]).context.meter.leadOhms).toBe(0.4);
+  });
+
+  test("a skip on its way moves on to the next step", () => {
+    expect(viewOf(file()).next).toEqual({ test: "inspect.terminals" });
+    expect(viewOf(file(), [sent({ kind: "skip", skip: { id: "skip-0001", step: "inspect.terminals", reason: "seen" } })]).next).toEqual({
+      test: "inspect.connector",
+      at: "stator",
+    });
+  });
+});
+
+describe("taking a machine in", () => {
+  const form = (fields: Record<string, string | string[]>): FormData => {
+    const data = new FormData();
+    for (const [name, value] of Object.entries(fields)) for (const one of [value].flat()) data.append(name, one);
+    return data;
+  };
+  const jobOf = (fields: Record<string, string | string[]>) => {
+    const result = takeIn(store, form(fields), NOW);
+    if (!result.ok) throw new Error(JSON.stringify(result.errors));
+    return store.jobs.file(result.jobId)?.job;
+  };
+  const errorsOf = (fields: Record<string, string | string[]>) => {
+    const before = store.jobs.count();
+    const result = takeIn(store, form(fields), NOW);
+    expect(store.jobs.count()).toEqual(before);
+    return result.ok ? {} : result.errors;
+  };
+
+  test("from the books", () => {
+    expect(jobOf({ machine: "unit:SK-114", complaint: ["flat-after-ride"], words: "Again.", batteryAgeYears: "1,5", ambientC: "-3" })).toMatchObject({
+      unitTag: "SK-114",
+      nickname: "Skua",
+      complaint: ["flat-after-ride"],
+      words: "Again.",
+      batteryAgeYears: 1.5,
+      ambientC: -3,
+      school: "harbour",
+      meter: { name: "Meter 2" },
+    });
+  });
+
+  test("new on a known sheet, with a tag of its own", () => {
+    expect(jobOf({ machine: "sheet:corvane-linnet-125", newTag: "SK-140", nickname: "Pipit" })).toMatchObject({ unitTag: "SK-140", nickname: "Pipit" });
+    expect(store.workshop.unit("SK-140")?.sheetId).toBe("corvane-linnet-125");
+  });
+
+  test("without a sheet, by family and volts", () => {
+    const job = jobOf({ machine: "family:three-phase-shunt/6", nickname: "Old one" });
+    expect(job).toMatchObject({ unitTag: null, nickname: "Old one", sheet: { systemVolts: 6, bands: [] } });
+  });
+
+  test("ended at the counter by a plain cause", () => {
+    const job = jobOf({ machine: "unit:SK-102", cause: ["key-left-on"], end: "yes" });
+    expect(job).toMatchObject({ ending: "plain-cause", closingNote: expect.stringMatching(/Key or lights left on/) });
+  });
+
+  test("what is wrong is named by its field, and nothing is written", () => {
+    expect(errorsOf({})).toHaveProperty("machine");
+    expect(errorsOf({ machine: "unit:SK-999" })).toEqual({ machine: "There is no machine SK-999." });
+    expect(errorsOf({ machine: "sheet:none" })).toHaveProperty("machine");
+    expect(errorsOf({ machine: "rocket:1" })).toHaveProperty("machine");
+    expect(errorsOf({ machine: "unit:SK-114", batteryAgeYears: "old" })).toEqual({ batteryAgeYears: "Must be a number from 0 to 50 years." });
+    expect(errorsOf({ machine: "unit:SK-114", batteryAgeYears: "99" })).toEqual({ batteryAgeYears: "Must be 50 years or less." });
+    expect(errorsOf({ machine: "unit:SK-114", ambientC: "200" })).toHaveProperty("ambientC");
+    expect(errorsOf({ machine: "unit:SK-114", complaint: ["sings"] })).toHaveProperty("complaint");
+    expect(errorsOf({ machine: "sheet:corvane-linnet-125", newTag: "SK-114" })).toEqual({ newTag: expect.stringMatching(/on another machine already/) });
+    expect(errorsOf({ machine: "sheet:corvane-linnet-125", newTag: "<b>" })).toHaveProperty("newTag");
+  });
+});

@@ -1,0 +1,75 @@
+import type { Unit } from "../units";
+import type { CautionId } from "./cautions";
+import type { Point } from "./points";
+
+/** The stages of the job, in the order that most shops work. */
+export const GROUPS = {
+  walk: "Walk up",
+  battery: "Battery",
+  charge: "Charging",
+  stator: "Stator",
+  regulator: "Regulator/rectifier",
+  wiring: "Wiring under charge",
+  drain: "Drain",
+} as const;
+
+export type GroupId = keyof typeof GROUPS;
+
+/** How a test's points are laid out on a machine: none, one a leg, one a pair, the diode directions, one a fuse, or named places. */
+export type PointKind = "none" | "leg" | "pair" | "diode" | "fuse" | "place";
+
+export type Engine = "off" | "cranking" | "running" | "just-stopped";
+export type Key = "out" | "on" | "any";
+export type Loads = "off" | "normal" | "all";
+export type Dial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "eyes" | "tester";
+
+/** How the machine stands while a test is taken. */
+export interface SetUp {
+  engine: Engine;
+  key: Key;
+  /** Which connectors are parted. */
+  unplug: readonly ("stator" | "output")[];
+  /** What to do in words, each sentence starting with its verb. */
+  do: string;
+}
+
+/**
+ * A test: one row of the catalogue. `{a}` and `{b}` in titles and points stand for the legs of the point.
+ * `possible` bounds what a meter could show at all (outside it an entry is refused); `plausible` bounds what
+ * such a machine shows (outside it an entry is kept after one question).
+ */
+export interface Test {
+  id: string;
+  group: GroupId;
+  title: string;
+  /** What it tells, in one sentence. */
+  tells: string;
+  unit: Unit;
+  dial: Dial;
+  points: PointKind;
+  /** Named places of a `place` test. */
+  places?: readonly string[];
+  choices?: readonly string[];
+  red?: Point;
+  black?: Point;
+  setUp: SetUp;
+  /** Speeds at which the test is taken, and with which loads. */
+  runs?: readonly { rpm: "idle" | "test"; loads?: Loads }[];
+  possible: readonly [number, number];
+  plausible: readonly [number, number];
+  /** Whether the open line is an answer to this test. */
+  openAllowed: boolean;
+  /** Whether the resistance of the meter's own leads is part of what the meter shows. */
+  leadZero?: boolean;
+  /** Half a minute and up, per point, without access. */
+  minutes: number;
+  /** Minutes to reach the place, spent once a group. */
+  accessMinutes: number;
+  cautions: readonly CautionId[];
+  /** Keep the lowest figure seen rather than the one at the end. */
+  keepLowest?: boolean;
+  /** Not on the run list unless an earlier reading asks for it. */
+  onlyWhenAsked?: boolean;
+  /** A word of craft beside the step. */
+  hint?: string;
+}

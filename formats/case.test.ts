@@ -1,0 +1,130 @@
+import { describe, expect, test } from "@jest/globals";
+import { demoSheet } from "../demo/sheets";
+import { readCase, writeCase } from "./case";
+import { resultOf } from "./result";
+
+const base = {
+  uvrelCase: 1,
+  machine: { sheet: "ostrel-burro-520" },
+  ambientC: 14,
+  complaint: ["flat-after-ride"],
+  batteryAgeYears: 3,
+  meter: { leadOhms: 0.2, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 },
+  readings: [
+    { test: "battery.rest", value: 12.81, restHours: 2 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 12.2 },
+    { test: "stator.resistance", at: "1-2", value: 0.2 },
+    { test: "stator.toGround", at: "1", value: "OL" },
+    { test: "stator.acVolts", at: "2-3", rpm: 5000, value: 31 },
+    { test: "regulator.diode", at: "1>B+", value: 0.52 },
+    { test: "inspect.connector", at: "stator", value: "green" },
+  ],
+};
+
+const read = (change: Record<string, unknown> = {}) => readCase(JSON.stringify({ ...base, ...change }), demoSheet);
+const firstProblem = (change: Record<string, unknown>): string => {
+  const result = read(change);
+  return result.ok ? "taken" : result.problems.map(({ field, error }) => `${field}: ${error}`).join("\n");
+};
+const withReading = (reading: Record<string, unknown>) => ({ readings: [...base.readings, reading] });
+
+describe("reading a case file", () => {
+  test("the contract's own example is taken", () => {
+    const result = read();
+    expect(result.ok && result.case).toMatchObject({ ambientC: 14, batteryAgeYears: 3, complaint: ["flat-after-ride"], sheet: { id: "ostrel-burro-520" } });
+    expect(result.ok && result.case.readings).toHaveLength(7);
+  });
+
+  test("a machine known by family only gets the school's bands", () => {
+    const result = read({ machine: { family: "three-phase-shunt", systemVolts: 6 } });
+    expect(result.ok && result.case.sheet).toMatchObject({ systemVolts: 6, bands: [] });
+  });
+
+  test("a whole sheet may travel inside", () => {
+    const result = read({ machine: { inline: demoSheet("corvane-linnet-125") } });
+    expect(result.ok && result.case.sheet.id).toBe("corvane-linnet-125");
+  });
+
+  test("what is left out is assumed, and only that", () => {
+    const result = readCase(JSON.stringify({ uvrelCase: 1, machine: base.machine, readings: [] }), demoSheet);
+    expect(result.ok && result.case).toMatchObject({ ambientC: 20, complaint: [], batteryAgeYears: null, meter: { leadOhms: 0.2 } });
+    const partial = readCase(JSON.stringify({ uvrelCase: 1, machine: base.machine, meter: { leadOhms: 0.5 }, readings: [] }), demoSheet);
+    expect(partial.ok && partial.case.meter).toMatchObject({ leadOhms: 0.5, ohmsResolution: 0.1 });
+  });
+
+  test.each<[string, Record<string, unknown>, RegExp]>([
+    ["another version", { uvrelCase: 2 }, /^uvrelCase: must be 1$/],
+    ["an unknown sheet", { machine: { sheet: "nobody-knows" } }, /^machine\.sheet: “nobody-knows” is not in the library/],
+    ["an unknown family", { machine: { family: "steam" } }, /^machine\.family: “steam” is not a family this edition knows/],
+    ["a broken inline sheet", { machine: { inline: { ...demoSheet("corvane-linnet-125"), polePairs: 0 } } }, /^machine\.inline\.polePairs: must be 1 or more$/],
+    ["no machine at all", { machine: {} }, /^machine: must hold one of sheet, inline or family/],
+    ["a field nobody knows", { colour: "red" }, /^colour: is not a field of this document$/],
+    ["readings that are no list", { readings: {} }, /^readings: /],
+    ["heat nobody survives", { ambientC: 90 }, /^ambientC: must be 60 °C or less$/],
+    [
+      "an unknown test",
+      withReading({ test: "stator.colour", value: 1 }),
+      /^readings\.7\.test: “stator\.colour” is not a test of three-phase-shunt\. Known: inspect\.terminals/,
+    ],
+    ["a test of another family", withReading({ test: "generator.motoring", value: "turns" }), /^readings\.7\.test: .*not a test of three-phase-shunt/],
+    ["an unknown pair", withReading({ test: "stator.resistance", at: "1-9", value: 1 }), /^readings\.7\.at: .*Allowed: 1-2, 2-3, 3-1/],
+    ["no rpm", withReading({ test: "charge.volts", value: 13 }), /^readings\.7\.rpm: charge\.volts needs the rpm/],
+    ["an impossible value", withReading({ test: "battery.rest", value: 1e9 }), /^readings\.7\.value: .*cannot be\. Allowed/],
+    ["a word for a number", withReading({ test: "battery.rest", value: "lots" }), /^readings\.7\.value: “lots” is not on the list/],
+    ["no value", withReading({ test: "battery.rest" }), /^readings\.7\.value: /],
+  ])("%s is refused by its field", (_what, change, says) => {
+    expect(firstProblem(change)).toMatch(says);
+  });
+
+  test("every wrong reading is named", () => {
+    expect(
+      firstProblem({
+        readings: [
+          { test: "x", value: 1 },
+          { test: "battery.rest", value: 999 },
+        ],
+      }).split("\n"),
+    ).toHaveLength(2);
+  });
+
+  test.each([
+    ['{\n  "uvrelCase": 1,\n  "machine": }\n', "line 3"],
+    ["", "line 1"],
+    ['{\n"a": 1\n', "line 3"],
+  ])("broken JSON is named by its line", (text, field) => {
+    expect(readCase(text, demoSheet)).toEqual({ ok: false, problems: [{ field, error: "is not JSON" }] });
+  });
+});
+
+describe("writing a case file", () => {
+  test("what is written reads back as the same case", () => {
+    const first = read(withReading({ test: "stator.resistance", at: "3-1", value: 0.4, raw: true, leadOhms: 0.15, hot: true, note: "wet" }));
+    if (!first.ok) throw new Error("refused");
+    const again = readCase(writeCase(first.case), () => undefined);
+    expect(again).toEqual(first);
+  });
+
+  test("holds nothing a case file does not know", () => {
+    const first = read();
+    if (!first.ok) throw new Error("refused");
+    expect(Object.keys(JSON.parse(writeCase(first.case)))).toEqual(expect.arrayContaining(["uvrelCase", "machine", "meter", "readings"]));
+    expect(JSON.parse(writeCase(first.case)).readings[0]).toEqual({ test: "battery.rest", value: 12.81, restHours: 2 });
+  });
+});
+
+describe("the result", () => {
+  test("names the verdict, each reading's judgement and the source of its band", () => {
+    const first = read({ readings: [...base.readings.slice(0, 4), { test: "stator.toGround", at: "2", value: 0.6, raw: true }] });
+    if (!first.ok) throw new Error("refused");
+    const result = resultOf(first.case);
+    expect(result.verdict).toMatchObject({ status: "found", part: "stator", fault: "stator.winding-grounded" });
+    expect(result.readings[1]).toMatchObject({ test: "charge.volts", judged: "low", band: [13.9, 14.9], bandFrom: "sheet", bandSays: "sheet p. 9-4" });
+    expect(result.readings[4]).toMatchObject({ at: "2", judged: "shorted", band: "open", value: 0.4, corrections: ["0.2 Ω of leads taken off"] });
+  });
+
+  test("what is ruled out points at the readings that did it", () => {
+    const first = read({ readings: [{ test: "battery.rest", value: 12.9 }, { test: "battery.crank", value: 10.9 }, ...base.readings.slice(1, 2)] });
+    if (!first.ok) throw new Error("refused");
+    expect(resultOf(first.case).ruledOut).toEqual(expect.arrayContaining([expect.objectContaining({ part: "battery", by: [0, 1] })]));
+  });
+});

@@ -1,0 +1,25 @@
+import { defineConfig } from "@playwright/test";
+
+/** The built app in Debian's Chromium, each test file against a server and a database of its own. */
+export default defineConfig({
+  testDir: "tests/e2e",
+  fullyParallel: false,
+  workers: 2,
+  timeout: 60_000,
+  forbidOnly: true,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

@@ -1,0 +1,80 @@
+import { describe, expect, jest, test } from "@jest/globals";
+import type { Request, Response } from "express";
+import { isSameOrigin, knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
+
+/** A request and an answer with just what the guards look at. */
+function pass(guard: (request: Request, response: Response, next: () => void) => void, request: { method?: string; headers?: Record<string, string> }) {
+  const headers: Record<string, string> = {};
+  const next = jest.fn();
+  const response = {
+    locals: {} as Record<string, unknown>,
+    code: 200,
+    body: "",
+    setHeader: (name: string, value: string) => {
+      headers[name] = value;
+    },
+    status(code: number) {
+      this.code = code;
+      return this;
+    },
+    type() {
+      return this;
+    },
+    send(body: string) {
+      this.body = body;
+      return this;
+    },
+  };
+  guard({ method: "GET", headers: {}, ...request } as unknown as Request, response as unknown as Response, next);
+  return { headers, next, response };
+}
+
+describe("an action comes from our own pages", () => {
+  test.each<[string, Record<string, string>, boolean]>([
+    ["the browser says same-origin", { "sec-fetch-site": "same-origin", host: "127.0.0.1:4280" }, true],
+    ["the browser says cross-site", { "sec-fetch-site": "cross-site", origin: "http://127.0.0.1:4280", host: "127.0.0.1:4280" }, false],
+    ["another port of this machine", { "sec-fetch-site": "same-site", host: "localhost:4280" }, false],
+    ["the origin is the host", { origin: "http://localhost:4280", host: "localhost:4280" }, true],
+    ["the origin is elsewhere", { origin: "http://elsewhere.example", host: "localhost:4280" }, false],
+    ["the origin is null", { origin: "null", host: "localhost:4280" }, false],
+    ["nobody says anything", { host: "localhost:4280" }, false],
+  ])("%s", (_what, headers, yes) => {
+    expect(isSameOrigin(headers)).toBe(yes);
+    const { next, response } = pass(sameOriginOnly, { method: "POST", headers });
+    expect(next).toHaveBeenCalledTimes(yes ? 1 : 0);
+    if (!yes) expect(response.code).toBe(403);
+    if (!yes) expect(response.body).toMatch(/Nothing was changed/);
+  });
+
+  test("looking is free", () => {
+    expect(pass(sameOriginOnly, { method: "GET" }).next).toHaveBeenCalled();
+  });
+});
+
+describe("the host", () => {
+  test.each([
+    ["127.0.0.1", "127.0.0.1:4280", true],
+    ["127.0.0.1", "localhost:4280", true],
+    ["127.0.0.1", "rebound.example:4280", false],
+    ["::1", "[::1]:4280", true],
+    ["0.0.0.0", "workshop.lan:4280", true],
+  ])("bound to %s, asked as %s: %s", (bound, host, yes) => {
+    const { next, response } = pass(knownHostOnly(bound), { headers: { host } });
+    expect(next).toHaveBeenCalledTimes(yes ? 1 : 0);
+    expect(response.code).toBe(yes ? 200 : 421);
+  });
+});
+
+describe("the headers", () => {
+  test("in production scripts need this answer's nonce, which is never the same", () => {
+    const one = pass(securityHeaders(true), {});
+    const two = pass(securityHeaders(true), {});
+    const policy = one.headers["Content-Security-Policy"] ?? "";
+    expect(policy).toContain(`script-src 'self' 'nonce-${String(one.response.locals.nonce)}'`);
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toContain("connect-src 'self';");
+    expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+    expect(one.response.locals.nonce).not.toBe(two.response.locals.nonce);
+    expect(one.headers["X-Content-Type-Options"]).toBe("nosniff");
+  });
+});

@@ -1,0 +1,93 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { describe, expect, test } from "@jest/globals";
+import Database from "better-sqlite3";
+import { migrations, newFolder } from "../tests/support/store";
+import { librarySheet } from "./library";
+import { DatabaseProblem, migrate, orderMigrations } from "./migrate";
+import { DATABASE_FILE, openDatabase } from "./open";
+
+const tables = (db: Database.Database) =>
+  db.prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name").pluck().all();
+
+describe("opening", () => {
+  test("makes the folder, the tables, WAL and foreign keys", () => {
+    const db = openDatabase(join(newFolder(), "deep", "down"), migrations());
+    expect(tables(db)).toEqual(["jobs", "meters", "readings", "repairs", "sheets", "shop", "skips", "units"]);
+    expect(db.pragma("journal_mode", { simple: true })).toBe("wal");
+    expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
+    expect(db.pragma("user_version", { simple: true })).toBe(migrations().length);
+    expect(
+      db.prepare("SELECT count(*) FROM pragma_table_list WHERE schema = 'main' AND type = 'table' AND name NOT LIKE 'sqlite_%' AND strict = 0").pluck().get(),
+    ).toBe(0);
+  });
+
+  test("again changes nothing", () => {
+    const folder = newFolder();
+    openDatabase(folder, migrations()).close();
+    const db = openDatabase(folder, migrations());
+    expect(tables(db)).toHaveLength(8);
+  });
+
+  test("a database newer than the program is left alone, in one sentence", () => {
+    const folder = newFolder();
+    const db = openDatabase(folder, migrations());
+    db.pragma("user_version = 99");
+    db.close();
+    expect(() => openDatabase(folder, migrations())).toThrow(DatabaseProblem);
+    expect(() => openDatabase(folder, migrations())).toThrow(/written by a newer Uvrel \(version 99; this one knows \d+\)/);
+  });
+
+  test("a locked database is named", () => {
+    const folder = newFolder();
+    const other = openDatabase(folder, migrations());
+    other.exec("BEGIN EXCLUSIVE");
+    expect(() => openDatabase(folder, migrations())).toThrow(/is locked by another program/);
+    other.exec("ROLLBACK");
+  }, 15_000);
+
+  test("a file that is no database is named and kept", () => {
+    const folder = newFolder();
+    writeFileSync(join(folder, DATABASE_FILE), "this is not a database, it is a shopping list".repeat(40));
+    expect(() => openDatabase(folder, migrations())).toThrow(/not a sound Uvrel database/);
+  });
+
+  test("a path that is a file is named", () => {
+    const folder = newFolder();
+    writeFileSync(join(folder, "data"), "");
+    expect(() => openDatabase(join(folder, "data"), migrations())).toThrow(/names a file, not a folder|cannot be written/);
+  });
+
+  test("a database file that is a folder cannot be opened", () => {
+    const folder = newFolder();
+    mkdirSync(join(folder, DATABASE_FILE));
+    expect(() => openDatabase(folder, migrations())).toThrow(DatabaseProblem);
+  });
+});
+
+describe("migrations", () => {
+  test("run in their numbers' order, each once", () => {
+    const ordered = orderMigrations({ "x/002-b.sql": "CREATE TABLE b (i) ", "x/001-a.sql": "CREATE TABLE a (i)" });
+    expect(ordered.map((one) => one.name)).toEqual(["001-a.sql", "002-b.sql"]);
+    const db = new Database(":memory:");
+    migrate(db, ordered);
+    migrate(db, ordered);
+    expect(tables(db)).toEqual(["a", "b"]);
+  });
+
+  test("a gap in the numbers is a mistake of ours", () => {
+    expect(() => orderMigrations({ "001-a.sql": "", "003-c.sql": "" })).toThrow(/003-c.sql: expected number 2/);
+  });
+
+  test("one that fails leaves the whole earlier version", () => {
+    const db = new Database(":memory:");
+    const broken = orderMigrations({ "001-a.sql": "CREATE TABLE a (i)", "002-b.sql": "CREATE TABLE b (i); CREATE TABLE a (i)" });
+    expect(() => migrate(db, broken)).toThrow(/already exists/);
+    expect(tables(db)).toEqual(["a"]);
+    expect(db.pragma("user_version", { simple: true })).toBe(1);
+  });
+});
+
+test("the command line finds no sheet where there is no database", () => {
+  expect(librarySheet(newFolder(), "ostrel-burro-520")).toBeUndefined();
+});

@@ -1,0 +1,136 @@
+import { spawnSync } from "node:child_process";
+import { chmodSync, mkdtempSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, test } from "@playwright/test";
+import Database from "better-sqlite3";
+import { serve, tool } from "./workshop";
+
+const folder = (): string => mkdtempSync(join(tmpdir(), "uvrel-cli-"));
+const uvrel = (args: string[], input = "", env: Record<string, string> = {}) => tool("bin/uvrel.mjs", args, { UVREL_DATA: folder(), ...env }, input);
+
+const CASE = {
+  uvrelCase: 1,
+  machine: { sheet: "ostrel-burro-520" },
+  ambientC: 20,
+  meter: { leadOhms: 0.2, ohmsResolution: 0.01 },
+  readings: [
+    { test: "battery.rest", value: 12.81, restHours: 12 },
+    { test: "battery.crank", value: 10.4 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 12.6 },
+    ...["1-2", "2-3", "3-1"].map((at) => ({ test: "stator.resistance", at, value: 0.2 })),
+    ...[0.07, 0.2, 0.2].map((value, i) => ({ test: "stator.toGround", at: String(i + 1), value })),
+  ],
+};
+
+test("diagnose prints the verdict as JSON, from a file and from standard input", () => {
+  const path = join(folder(), "case.json");
+  writeFileSync(path, JSON.stringify(CASE));
+  for (const result of [uvrel(["diagnose", path]), uvrel(["diagnose", "-"], JSON.stringify(CASE))]) {
+    expect(result.stderr).toBe("");
+    expect(result.status).toBe(0);
+    expect(JSON.parse(result.stdout).verdict).toMatchObject({
+      status: "found",
+      part: "stator",
+      fault: "stator.winding-grounded",
+      where: expect.stringContaining("leg 1"),
+    });
+  }
+});
+
+test("npx uvrel works from the project's root", () => {
+  const result = spawnSync("npx", ["uvrel", "diagnose", "-"], { encoding: "utf8", input: JSON.stringify(CASE), env: { ...process.env, UVREL_DATA: folder() } });
+  expect(JSON.parse(result.stdout).verdict.part).toBe("stator");
+});
+
+test("the workshop's own sheets come before the shipped ones", () => {
+  const data = folder();
+  tool("build/tools/seed.js", [], { UVREL_DATA: data });
+  const db = new Database(join(data, "uvrel.sqlite"));
+  db.prepare("UPDATE sheets SET body = json_set(body, '$.bands', json('[]')) WHERE id = 'ostrel-burro-520'").run();
+  db.close();
+  const result = JSON.parse(uvrel(["diagnose", "-"], JSON.stringify(CASE), { UVREL_DATA: data }).stdout);
+  expect(result.readings[2].bandFrom).toBe("school");
+});
+
+for (const [what, input, says] of [
+  ["broken JSON", '{\n"uvrelCase": 1,\n]', /^line 3: is not JSON\n$/],
+  ["an unknown sheet", JSON.stringify({ ...CASE, machine: { sheet: "none" } }), /^machine\.sheet: “none” is not in the library/],
+  ["an impossible reading", JSON.stringify({ ...CASE, readings: [{ test: "battery.rest", value: 4000 }] }), /^readings\.0\.value: .*cannot be/],
+  ["two wrong fields", JSON.stringify({ ...CASE, ambientC: 400, uvrelCase: 3 }), /uvrelCase: must be 1\nambientC: must be 60/],
+] as const) {
+  test(`diagnose refuses ${what} with one line a field and exit code 2`, () => {
+    const result = uvrel(["diagnose", "-"], input);
+    expect(result.status).toBe(2);
+    expect(result.stdout).toBe("");
+    expect(result.stderr).toMatch(says);
+  });
+}
+
+test("a missing file, a missing argument and an unknown command are refused", () => {
+  expect(uvrel(["diagnose", "/no/such/case.json"])).toMatchObject({ status: 2, stderr: "/no/such/case.json: there is no such file\n" });
+  expect(uvrel(["diagnose"]).status).toBe(2);
+  expect(uvrel(["guess"]).status).toBe(2);
+  expect(uvrel(["--help"]).stdout).toContain("diagnose");
+});
+
+test("seeding twice adds nothing", () => {
+  const data = folder();
+  const jobs = (): unknown => new Database(join(data, "uvrel.sqlite"), { readonly: true }).prepare("SELECT count(*) FROM jobs").pluck().get();
+  tool("build/tools/seed.js", [], { UVREL_DATA: data });
+  const first = jobs();
+  tool("build/tools/seed.js", [], { UVREL_DATA: data });
+  expect(jobs()).toBe(first);
+});
+
+test.describe("a start that cannot be", () => {
+  const refused = async (env: Record<string, string>): Promise<string> => {
+    const { url, says, code } = await serve({ UVREL_DATA: folder(), PORT: "0", ...env });
+    expect(url).toBe("");
+    expect(await code).not.toBe(0);
+    expect(says().trim().split("\n")).toHaveLength(1);
+    return says();
+  };
+
+  test("a database newer than the program", async () => {
+    const data = folder();
+    tool("build/tools/seed.js", [], { UVREL_DATA: data });
+    const db = new Database(join(data, "uvrel.sqlite"));
+    db.pragma("user_version = 999");
+    db.close();
+    expect(await refused({ UVREL_DATA: data })).toContain("written by a newer Uvrel");
+    expect(tool("build/tools/seed.js", [], { UVREL_DATA: data }).status).toBe(1);
+  });
+
+  test("a locked database", async () => {
+    const data = folder();
+    tool("build/tools/seed.js", [], { UVREL_DATA: data });
+    const db = new Database(join(data, "uvrel.sqlite"));
+    db.exec("BEGIN EXCLUSIVE");
+    expect(await refused({ UVREL_DATA: data })).toContain("locked by another program");
+    db.close();
+  });
+
+  test("a database that cannot be written", async () => {
+    test.skip(process.getuid?.() === 0, "root may write everything");
+    const data = folder();
+    chmodSync(data, 0o500);
+    expect(await refused({ UVREL_DATA: data })).toContain("cannot be written");
+  });
+
+  test("a data folder that is a file", async () => {
+    const file = join(folder(), "data");
+    writeFileSync(file, "");
+    expect(await refused({ UVREL_DATA: file })).toMatch(/names a file|cannot be written/);
+  });
+
+  test("a port in use, and a port that is none", async () => {
+    const other = createServer().listen(0, "127.0.0.1");
+    await new Promise((resolve) => other.once("listening", resolve));
+    const { port } = other.address() as { port: number };
+    expect(await refused({ PORT: String(port) })).toContain(`Port ${port} is in use`);
+    other.close();
+    expect(await refused({ PORT: "harbour" })).toContain("PORT is “harbour”; it must be a whole number");
+  });
+});

@@ -1,0 +1,154 @@
+import { expect, jobOf, ready, test } from "./workshop";
+
+test("a mistyped reading is corrected and the old one stays in the record", async ({ shop: page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-302");
+  await page.goto(`${job}?step=battery.rest`);
+  await ready(page);
+  await expect(page.getByText("11.62 V kept")).toBeVisible();
+  await page.keyboard.type("11.26");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("11.26");
+  await page.goto(`${job}?step=battery.rest`);
+  await expect(page.getByText("11.26 V kept")).toBeVisible();
+  await expect(page.getByText("Earlier: 11.62 V (mistyped).")).toBeVisible();
+
+  // Taken again after a charge: the trail grows, and says why.
+  await ready(page);
+  await page.getByLabel("taken again").check();
+  await page.getByLabel(/What the meter shows/).fill("12.7");
+  await page.getByLabel(/What the meter shows/).press("Enter");
+  await page.goto(`${job}?step=battery.rest`);
+  await expect(page.getByText("Earlier: 11.26 V (before it was taken again), 11.62 V (mistyped).")).toBeVisible();
+});
+
+test("bad input is refused with what is allowed, and what was typed stays", async ({ shop: page, workshop }) => {
+  await page.goto(`${await jobOf(page, workshop, "SK-121")}?step=battery.rest`);
+  await ready(page);
+  const field = page.getByLabel(/What the meter shows/);
+  const alert = page.locator("#entry-says");
+  for (const [typed, says] of [
+    ["abc", "“abc” is not a number"],
+    ["1e9", "cannot be. Allowed: -20.00 V to 80.00 V"],
+    ["0.4 Ω", "this test is read in volts DC"],
+    ["12.6.1", "is not a number"],
+  ] as const) {
+    await field.fill(typed);
+    await field.press("Enter");
+    await expect(alert).toContainText(says);
+    await expect(field).toHaveValue(typed);
+    await expect(field).toHaveAttribute("aria-invalid", "true");
+  }
+  await field.fill("");
+  await field.press("Enter");
+  await expect(alert).toContainText("Nothing was typed");
+
+  // Unlikely, but possible: one question, then kept.
+  await field.fill("1.9");
+  await field.press("Enter");
+  await expect(alert).toContainText("unlikely here");
+  await page.getByRole("button", { name: "Type again" }).click();
+  await expect(field).toHaveValue("");
+  await field.fill("12,71");
+  await field.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Settled volts, key and lights on");
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("12.71");
+
+  await page.getByLabel("read at").waitFor({ state: "detached" });
+  await page.goto(page.url().replace(/step=.*/, `step=${encodeURIComponent("charge.volts~~5000~normal")}`));
+  await ready(page);
+  await page.getByLabel("read at").fill("many");
+  await field.fill("14.2");
+  await field.press("Enter");
+  await expect(alert).toContainText("Rpm must be a whole number from 100 to 20,000");
+  await expect(field).toHaveValue("14.2");
+});
+
+test("a 12 kΩ pair is asked about once and then kept", async ({ shop: page, workshop }) => {
+  await page.goto(`${await jobOf(page, workshop, "SK-121")}?step=${encodeURIComponent("stator.resistance~2-3")}`);
+  await ready(page);
+  await page.keyboard.type("12k");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#entry-says")).toContainText("12k Ω is unlikely here");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("12.5k");
+});
+
+test("a reload in the middle of an entry keeps what was typed; going back keeps what was kept", async ({ shop: page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-207");
+  await page.goto(job);
+  await ready(page);
+  await page.keyboard.type("31.");
+  await page.reload();
+  await ready(page);
+  const field = page.getByLabel(/What the meter shows/);
+  await expect(field).toHaveValue("31.");
+  await field.press("End");
+  await page.keyboard.type("5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Pair 2–3 AC volts, 5,000 rpm");
+  await page.goBack();
+  await expect(page.getByText("31.5")).not.toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("32");
+});
+
+test("with the server gone readings wait, are counted, and are sent by themselves", async ({ page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-114");
+  await page.goto(job);
+  await ready(page);
+  await workshop.stop();
+  await page.keyboard.type("18.2");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("1 not yet sent")).toBeVisible();
+  await page.keyboard.type("18.3");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("2 not yet sent")).toBeVisible();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Pair 3–1 AC volts, idle");
+  await workshop.again();
+  await expect(page.getByText("not yet sent")).toBeHidden({ timeout: 15_000 });
+  await page.goto(job);
+  await expect(page.getByRole("link", { name: /Pair 1–2 AC volts, idle: 18.2/ })).toBeVisible();
+  await expect(page.getByRole("link", { name: /Pair 2–3 AC volts, idle: 18.3/ })).toBeVisible();
+});
+
+test("a reading can be kept before the page's script has arrived", async ({ browser, workshop }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  await page.goto(workshop.url);
+  await page.getByRole("link", { name: /SK-121/ }).click();
+  await page.goto(`${page.url()}?step=battery.settled`);
+  await page.getByLabel(/What the meter shows/).fill("lots");
+  await page.getByRole("button", { name: /^Keep/ }).click();
+  await expect(page.getByRole("alert").first()).toBeAttached();
+  await page.goto(`${page.url().split("?")[0]}?step=battery.settled`);
+  await page.getByLabel(/What the meter shows/).fill("12,38");
+  await page.getByRole("button", { name: /^Keep/ }).click();
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("12.38");
+  await context.close();
+});
+
+test("a closed job can be looked at, not added to, and opened again", async ({ shop: page, workshop }) => {
+  await page.getByRole("link", { name: /SK-206/ }).click();
+  await expect(page).toHaveURL(/\/report$/);
+  const bench = page.url().replace("/report", "");
+  await page.goto(bench);
+  await expect(page.getByText("This job is closed")).toBeVisible();
+  await expect(page.getByLabel(/What the meter shows/)).toHaveCount(0);
+  const id = bench.split("/").at(-1);
+  const answer = await page.evaluate(
+    async (path) =>
+      (
+        await fetch(path, {
+          method: "POST",
+          headers: { "Content-Type": "application/json" },
+          body: JSON.stringify({ kind: "skip", skip: { id: "skip-e2e-1", step: "battery.rest", reason: "late" } }),
+        })
+      ).json(),
+    `/jobs/${id}/entries`,
+  );
+  expect(answer).toMatchObject({ kept: false, error: expect.stringContaining("closed") });
+  await page.goto(`${workshop.url}/jobs/${id}/verdict`);
+  await page.getByRole("button", { name: "Open this job again" }).click();
+  await page.goto(bench);
+  await expect(page.getByText("This job is closed")).toHaveCount(0);
+});

@@ -1,0 +1,155 @@
+import { expect, ready, test } from "./workshop";
+
+/** Every figure of a Ferrel 650 whose regulator makes nothing, in the order of the run list. */
+const READINGS: string[] = [
+  "1", // posts tight
+  "1", // stator connector clean
+  "1", // output connector clean
+  "12,86",
+  "12.5",
+  "10.9 10,7 10.8",
+  "12.5",
+  "12.41",
+  "12.1",
+  "0.45",
+  "0.46",
+  "0.45",
+  "o",
+  "o",
+  "o",
+  "14.4",
+  "14.4",
+  "14.5",
+  "60",
+  "60",
+  "61",
+  "60",
+  "60",
+  "61",
+  "0.49",
+  "0.49",
+  "0.5",
+  "o",
+  "o",
+  "o",
+  "0.49",
+  "0.49",
+  "0.5",
+  "o",
+  "o",
+  "o",
+  "0.9",
+  "o",
+  "12.7",
+  "0.2",
+];
+
+test("a whole job by keyboard only, from the rail to the closed report", async ({ shop: page }) => {
+  test.setTimeout(120_000);
+  const { keyboard } = page;
+  await ready(page);
+
+  // Two moves: take a machine in, pick it, start.
+  await keyboard.press("g");
+  await keyboard.press("n");
+  await expect(page.getByRole("heading", { name: "Take in a machine" })).toBeVisible();
+  await page.getByLabel("Find it by tag").focus();
+  await keyboard.type("kestrel");
+  await keyboard.press("Tab");
+  await keyboard.press("Space");
+  await expect(page.getByRole("radio", { name: /SK-109/ })).toBeChecked();
+  await keyboard.press("Tab");
+  await keyboard.press("Space");
+  await page.getByRole("button", { name: "Start on the bench" }).focus();
+  await keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1, name: "Battery posts and starter post" })).toBeVisible();
+  await ready(page);
+
+  for (const typed of READINGS) {
+    const before = await page.getByRole("heading", { level: 1 }).textContent();
+    if (typed === "o" || (typed === "1" && before?.match(/posts|connector/))) await keyboard.press(typed);
+    else {
+      await keyboard.type(typed);
+      await keyboard.press("Enter");
+    }
+    await expect(page.getByRole("heading", { level: 1 })).not.toHaveText(before ?? "");
+  }
+
+  const standing = page.getByRole("region", { name: "Standing" });
+  await expect(standing).toContainText("Regulator/rectifier: makes no DC");
+  await expect(standing.getByRole("listitem").filter({ hasText: "Stator" }).first()).toContainText("cleared");
+
+  // Skip what is left of the wiring with a reason, by keys.
+  await keyboard.press("n");
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await page.getByRole("button", { name: "Already known" }).focus();
+  await keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toBeHidden();
+
+  // The verdict, the repair, the proof, the close.
+  await keyboard.press("v");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Regulator/rectifier: makes no DC");
+  await expect(page.getByText("AC is in band and equal on every pair.")).toBeVisible();
+  await page.getByLabel("What was done").focus();
+  await keyboard.type("Unit renewed, ground cleaned.");
+  await page.getByRole("button", { name: "Record the repair" }).focus();
+  await keyboard.press("Enter");
+  await expect(page.getByText("Unit renewed, ground cleaned.")).toBeVisible();
+
+  await page.getByRole("button", { name: "Close the job" }).focus();
+  await keyboard.press("Enter");
+  await expect(page.getByText("Read the charging volts again at the sheet's rpm")).toBeVisible();
+
+  for (const [name, volts] of [
+    ["Charging volts at the battery, idle after", "13.9"],
+    ["Charging volts at the battery, 5,000 rpm after", "14.4"],
+    ["Charging volts at the battery, 5,000 rpm, all loads after", "14.2"],
+  ] as const) {
+    await page.getByLabel(name).focus();
+    await keyboard.type(volts);
+    await keyboard.press("Enter");
+    await expect(page.getByText(`${Number(volts).toFixed(2)} V after, in band`)).toBeVisible();
+  }
+  await page.getByLabel("Note for next time").focus();
+  await keyboard.type("Steady at 14.4.");
+  await keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/report$/);
+  await expect(page.getByText("Repaired and proven: Steady at 14.4.")).toBeVisible();
+  await expect(page.getByRole("row", { name: /Crank dip/ })).toContainText("10.70 V");
+});
+
+test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, workshop }) => {
+  await page.getByRole("link", { name: /SK-207/ }).click();
+  await ready(page);
+  const { keyboard } = page;
+  const title = page.getByRole("heading", { level: 1 });
+  await expect(title).toHaveText("Pair 1–2 AC volts, 5,000 rpm");
+
+  await keyboard.press("w");
+  await expect(page.getByRole("heading", { name: "Why this step" })).toBeVisible();
+  await keyboard.press("s");
+  await expect(page.getByText("Red on pin 2")).toBeVisible();
+  await keyboard.press("s");
+  await expect(page.getByText("Red on pin 1")).toBeVisible();
+
+  await keyboard.press("z");
+  await page.getByLabel(/Shorted leads read/).fill("0,22");
+  await keyboard.press("Enter");
+  await expect(page.getByRole("banner")).toContainText("0.22 Ω");
+  await keyboard.press("z");
+  await page.getByLabel(/Shorted leads read/).fill("40");
+  await keyboard.press("Enter");
+  await expect(page.getByText("The lead zero must be from 0 to 5 Ω")).toBeVisible();
+  await keyboard.press("Escape");
+
+  await keyboard.press("b");
+  await expect(title).toHaveText("Pair 3–1 AC volts, idle");
+  await keyboard.press("l");
+  await expect(page.getByRole("navigation", { name: "Run list" }).locator("[aria-current]")).toBeFocused();
+  await keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("keep it and move on");
+  await keyboard.press("Escape");
+  await keyboard.press("g");
+  await keyboard.press("r");
+  await expect(page).toHaveURL(`${workshop.url}/`);
+});

@@ -1,0 +1,105 @@
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test as base, expect, type Page } from "@playwright/test";
+
+/** A running Uvrel with a throw-away database. */
+export interface Workshop {
+  url: string;
+  data: string;
+  stop: () => Promise<void>;
+  /** Starts it again on the same port and database. */
+  again: () => Promise<void>;
+}
+
+/** Runs a built tool to its end. */
+export function tool(file: string, args: string[], env: Record<string, string> = {}, input = "") {
+  return spawnSync("node", [file, ...args], { encoding: "utf8", input, env: { ...process.env, NODE_ENV: "production", ...env } });
+}
+
+/** Starts the built server on a free port and waits for its address. */
+export function serve(env: Record<string, string>): Promise<{ child: ChildProcess; url: string; says: () => string; code: Promise<number | null> }> {
+  const child = spawn("node", ["scripts/serve.mjs"], { env: { ...process.env, NODE_ENV: "production", ...env } });
+  let says = "";
+  const code = new Promise<number | null>((resolve) => child.on("exit", resolve));
+  return new Promise((resolve) => {
+    const heard = (chunk: Buffer): void => {
+      says += String(chunk);
+      const url = /http:\/\/\S+/.exec(says)?.[0];
+      if (url) resolve({ child, url, says: () => says, code });
+    };
+    child.stdout.on("data", heard);
+    child.stderr.on("data", heard);
+    child.on("exit", () => resolve({ child, url: "", says: () => says, code }));
+  });
+}
+
+async function open(seeded: boolean): Promise<Workshop> {
+  const data = mkdtempSync(join(tmpdir(), "uvrel-e2e-"));
+  if (seeded) expect(tool("build/tools/seed.js", [], { UVREL_DATA: data }).status).toBe(0);
+  let running = await serve({ UVREL_DATA: data, PORT: "0" });
+  const { url } = running;
+  const stop = async (): Promise<void> => {
+    running.child.kill("SIGTERM");
+    await running.code;
+  };
+  return {
+    url,
+    data,
+    stop,
+    again: async () => {
+      running = await serve({ UVREL_DATA: data, PORT: new URL(url).port });
+      expect(running.url).toBe(url);
+    },
+  };
+}
+
+/** Tests with the demo workshop running; every request must stay on this machine and no script may fail. */
+export const test = base.extend<{ shop: Page }, { workshop: Workshop; empty: Workshop }>({
+  workshop: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
+    async ({}, use) => {
+      const workshop = await open(true);
+      await use(workshop);
+      await workshop.stop();
+    },
+    { scope: "worker" },
+  ],
+  empty: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
+    async ({}, use) => {
+      const workshop = await open(false);
+      await use(workshop);
+      await workshop.stop();
+    },
+    { scope: "worker" },
+  ],
+  shop: async ({ page, workshop }, use) => {
+    const strays: string[] = [];
+    page.on("request", (request) => {
+      if (!request.url().startsWith(workshop.url) && !request.url().startsWith("data:")) strays.push(request.url());
+    });
+    page.on("pageerror", (error) => strays.push(String(error)));
+    await page.goto(workshop.url);
+    await use(page);
+    expect(strays).toEqual([]);
+  },
+});
+
+/** Waits until the page's script has taken over, so that keys and taps are heard. */
+export async function ready(page: Page): Promise<void> {
+  await page.waitForFunction(() => Object.keys(document.querySelector("main") ?? {}).some((key) => key.startsWith("__react")));
+}
+
+/** The address of the open job of a machine. */
+export async function jobOf(page: Page, workshop: Workshop, tag: string): Promise<string> {
+  await page.goto(workshop.url);
+  const href = await page
+    .getByRole("link", { name: new RegExp(tag) })
+    .first()
+    .getAttribute("href");
+  return `${workshop.url}${href}`;
+}
+
+export { expect };
