@@ -1,6 +1,4 @@
 import { PassThrough } from "node:stream";
-import { createReadableStreamFromReadable } from "@react-router/node";
-import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
 import { nonceContext } from "./context";
@@ -19,17 +17,19 @@ export default function handleRequest(
   const nonce = context.get(nonceContext);
   return new Promise((resolve, reject) => {
     let code = status;
-    const ready = isbot(request.headers.get("user-agent")) || entry.isSpaMode ? "onAllReady" : "onShellReady";
     const { pipe, abort } = renderToPipeableStream(
       <NonceContext value={nonce}>
         <ServerRouter context={entry} url={request.url} nonce={nonce} />
       </NonceContext>,
       {
         nonce,
-        [ready]() {
+        // Nothing on these pages streams, so the page goes out whole: one write instead of many small ones.
+        onAllReady() {
+          const chunks: Buffer[] = [];
           const body = new PassThrough();
-          headers.set("Content-Type", "text/html");
-          resolve(new Response(createReadableStreamFromReadable(body), { headers, status: code }));
+          body.on("data", (chunk: Buffer) => chunks.push(chunk));
+          body.on("end", () => resolve(new Response(Buffer.concat(chunks), { headers, status: code })));
+          headers.set("Content-Type", "text/html; charset=utf-8");
           pipe(body);
         },
         onShellError: reject,

@@ -1,1 +1,67 @@
-export {};
+import { bandFor } from "../core/procedure/bands";
+import { CATALOGUE } from "../core/procedure/catalogue";
+import { schoolOf } from "../core/procedure/schools";
+import { type Step, stepsOf } from "../core/procedure/step";
+import { DEMO_SHEETS } from "../demo/sheets";
+import { seedDemo } from "../demo/workshop";
+import { dataFolder } from "../store/folder";
+import { MIGRATIONS } from "../store/migrations";
+import { openDatabase } from "../store/open";
+import { Store } from "../store/store";
+
+/** Fills a database for the page benchmark: the demo, then many jobs, then one with a long record. Prints that one's id. */
+
+const JOBS = 10_000;
+const READINGS_EACH = 24;
+const LONG_RECORD = 60;
+/** Of the many jobs, this many are still open; the others were closed over the years. */
+const OPEN = 40;
+
+const store = new Store(openDatabase(dataFolder(), MIGRATIONS));
+seedDemo(store, new Date());
+const meter = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
+const sheet = DEMO_SHEETS[0];
+if (!sheet) throw new Error("no demo sheet");
+const steps = CATALOGUE.flatMap((test) => stepsOf(test, sheet));
+
+/** A healthy figure for a step: the middle of its band. */
+function value(step: Step): number | string {
+  const band = sheet && bandFor(step, sheet, schoolOf("harbour"), 12.8);
+  if (band?.kind === "open") return "OL";
+  if (band?.kind === "words") return band.good[0] ?? "";
+  return band?.kind === "between" ? ((band.low ?? band.high ?? 0) + (band.high ?? band.low ?? 0)) / 2 : 1;
+}
+
+function addJob(i: number, readings: number): number {
+  if (!sheet) throw new Error("no demo sheet");
+  const opened = new Date(Date.now() - i * 3_600_000).toISOString();
+  const id = store.jobs.open(
+    {
+      unitTag: null,
+      nickname: `Machine ${i}`,
+      sheet,
+      school: "harbour",
+      meter,
+      ambientC: 20,
+      batteryAgeYears: 2,
+      complaint: ["flat-after-ride"],
+      words: "Flat again.",
+    },
+    opened,
+  );
+  for (let n = 0; n < readings; n++) {
+    const step = steps[n % steps.length] as Step;
+    store.jobs.readings.keep(id, { ...step, id: `fill-${id}-${n}`, value: value(step), takenAt: opened, ...(n >= steps.length ? { afterRepair: true } : {}) });
+  }
+  return id;
+}
+
+const long = store.action(() => {
+  for (let i = 1; i < JOBS; i++) {
+    const id = addJob(i, READINGS_EACH);
+    if (i > OPEN) store.jobs.close(id, "healthy", null, new Date().toISOString());
+  }
+  return addJob(0, LONG_RECORD);
+});
+store.close();
+process.stdout.write(`${long}\n`);

@@ -12,6 +12,10 @@ const REFUSED = 2;
 
 const program = new Command("uvrel").description("Finds the failed part of a powersports charging system.");
 
+// Set before the commands are added, which take it over from here.
+program.exitOverride((error) => {
+  process.exit(error.exitCode === 0 ? 0 : REFUSED);
+});
 program
   .command("diagnose")
   .description("Diagnose a case file and print the result as JSON")
@@ -24,9 +28,6 @@ program
     process.stdout.write(`${JSON.stringify(resultOf(read.case), null, 2)}\n`);
   });
 
-program.exitOverride((error) => {
-  process.exit(error.exitCode === 0 ? 0 : REFUSED);
-});
 program.parse();
 
 function readInput(path: string): string | undefined {

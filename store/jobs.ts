@@ -4,6 +4,7 @@ import type { Meter } from "../core/meter/meter";
 import type { Skip } from "../core/procedure/runlist";
 import { Readings } from "./readings";
 import { type Job, jobRow, type Repair, repairRow, type StoredReading } from "./rows";
+import { preparer } from "./statements";
 
 /** What opens a job. */
 export interface NewJob {
@@ -31,26 +32,24 @@ export type Ending = NonNullable<Job["ending"]>;
 
 /** Jobs: opened, worked on, repaired, closed. */
 export class Jobs {
-  readonly #db: Database;
+  readonly #sql: ReturnType<typeof preparer>;
   readonly readings: Readings;
 
   constructor(db: Database) {
-    this.#db = db;
+    this.#sql = preparer(db);
     this.readings = new Readings(db);
   }
 
   open(job: NewJob, now: string): number {
-    const result = this.#db
-      .prepare(
-        `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at)
+    const result = this.#sql(
+      `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at)
          VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @now)`,
-      )
-      .run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now });
+    ).run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now });
     return Number(result.lastInsertRowid);
   }
 
   find(id: number): Job | undefined {
-    const row = this.#db.prepare("SELECT * FROM jobs WHERE id = ?").get(id);
+    const row = this.#sql("SELECT * FROM jobs WHERE id = ?").get(id);
     return row === undefined ? undefined : jobRow.parse(row);
   }
 
@@ -63,66 +62,63 @@ export class Jobs {
 
   /** Open jobs, the longest waiting first. */
   listOpen(limit: number, offset: number): Job[] {
-    return this.#db
-      .prepare("SELECT * FROM jobs WHERE closed_at IS NULL ORDER BY opened_at, id LIMIT ? OFFSET ?")
+    return this.#sql("SELECT * FROM jobs WHERE closed_at IS NULL ORDER BY opened_at, id LIMIT ? OFFSET ?")
       .all(limit, offset)
       .map((row) => jobRow.parse(row));
   }
 
   /** Closed jobs, the latest first. */
   listClosed(limit: number): Job[] {
-    return this.#db
-      .prepare("SELECT * FROM jobs WHERE closed_at IS NOT NULL ORDER BY closed_at DESC, id DESC LIMIT ?")
+    return this.#sql("SELECT * FROM jobs WHERE closed_at IS NOT NULL ORDER BY closed_at DESC, id DESC LIMIT ?")
       .all(limit)
       .map((row) => jobRow.parse(row));
   }
 
   count(): { open: number; closed: number } {
-    return this.#db
-      .prepare("SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs")
-      .get() as { open: number; closed: number };
+    return this.#sql("SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs").get() as {
+      open: number;
+      closed: number;
+    };
   }
 
   /** The reasons why steps were skipped; the latest for a step counts. */
   skips(id: number): Skip[] {
-    return this.#db.prepare("SELECT id, step, reason FROM skips WHERE job_id = ? ORDER BY rowid").all(id) as Skip[];
+    return this.#sql("SELECT id, step, reason FROM skips WHERE job_id = ? ORDER BY rowid").all(id) as Skip[];
   }
 
   /** Notes why a step is skipped; sent twice (same id), it is noted once. */
   skip(id: number, skip: Skip, now: string): void {
-    this.#db
-      .prepare("INSERT INTO skips (id, job_id, step, reason, skipped_at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING")
-      .run(skip.id, id, skip.step, skip.reason, now);
+    this.#sql("INSERT INTO skips (id, job_id, step, reason, skipped_at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
+      skip.id,
+      id,
+      skip.step,
+      skip.reason,
+      now,
+    );
   }
 
   /** Changes the lead zero that later readings of this job are corrected with. */
   setLeadZero(id: number, ohms: number): void {
-    this.#db.prepare("UPDATE jobs SET meter = json_set(meter, '$.leadOhms', ?) WHERE id = ? AND closed_at IS NULL").run(ohms, id);
+    this.#sql("UPDATE jobs SET meter = json_set(meter, '$.leadOhms', ?) WHERE id = ? AND closed_at IS NULL").run(ohms, id);
   }
 
   repairs(id: number): Repair[] {
-    return this.#db
-      .prepare("SELECT id, part, fault, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
+    return this.#sql("SELECT id, part, fault, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
       .all(id)
       .map((row) => repairRow.parse(row));
   }
 
   repair(id: number, repair: { part: string; fault: string | null; done: string }, now: string): void {
-    this.#db
-      .prepare("INSERT INTO repairs (job_id, part, fault, done, repaired_at) VALUES (?, ?, ?, ?, ?)")
-      .run(id, repair.part, repair.fault, repair.done, now);
+    this.#sql("INSERT INTO repairs (job_id, part, fault, done, repaired_at) VALUES (?, ?, ?, ?, ?)").run(id, repair.part, repair.fault, repair.done, now);
   }
 
   /** Closes an open job; false when it was closed already. */
   close(id: number, ending: Ending, note: string | null, now: string): boolean {
-    return (
-      this.#db.prepare("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL").run(now, ending, note, id).changes ===
-      1
-    );
+    return this.#sql("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL").run(now, ending, note, id).changes === 1;
   }
 
   /** Opens a closed job again, its record unchanged. */
   reopen(id: number): void {
-    this.#db.prepare("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL WHERE id = ?").run(id);
+    this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL WHERE id = ?").run(id);
   }
 }

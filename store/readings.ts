@@ -2,6 +2,7 @@ import type { Database } from "better-sqlite3";
 import type { Reading } from "../core/procedure/step";
 import { isNumber } from "../core/units";
 import { readingRow, type StoredReading } from "./rows";
+import { preparer } from "./statements";
 
 /** A reading to be kept, and the one it takes the place of. */
 export interface NewReading extends Reading {
@@ -16,18 +17,19 @@ export type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-r
 /** Readings, append-only. */
 export class Readings {
   readonly #db: Database;
+  readonly #sql: ReturnType<typeof preparer>;
 
   constructor(db: Database) {
     this.#db = db;
+    this.#sql = preparer(db);
   }
 
   /** Every reading of a job in the order kept; `supersededBy` names the one that took its place. */
   of(jobId: number): StoredReading[] {
-    return this.#db
-      .prepare(
-        `SELECT r.*, later.id AS superseded_by FROM readings r LEFT JOIN readings later ON later.supersedes = r.id
+    return this.#sql(
+      `SELECT r.*, later.id AS superseded_by FROM readings r LEFT JOIN readings later ON later.supersedes = r.id
          WHERE r.job_id = ? ORDER BY r.rowid`,
-      )
+    )
       .all(jobId)
       .map((row) => readingRow.parse(row));
   }
@@ -39,10 +41,10 @@ export class Readings {
   keep(jobId: number, reading: NewReading): Kept {
     return this.#db
       .transaction((): Kept => {
-        if (this.#db.prepare("SELECT 1 FROM readings WHERE id = ?").get(reading.id)) return "already-kept";
+        if (this.#sql("SELECT 1 FROM readings WHERE id = ?").get(reading.id)) return "already-kept";
         if (reading.supersedes) {
-          if (!this.#db.prepare("SELECT 1 FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId)) return "no-such-reading";
-          if (this.#db.prepare("SELECT 1 FROM readings WHERE supersedes = ?").get(reading.supersedes)) return "superseded-meanwhile";
+          if (!this.#sql("SELECT 1 FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId)) return "no-such-reading";
+          if (this.#sql("SELECT 1 FROM readings WHERE supersedes = ?").get(reading.supersedes)) return "superseded-meanwhile";
         }
         this.#insert(jobId, reading);
         return "kept";
@@ -51,36 +53,34 @@ export class Readings {
   }
 
   #insert(jobId: number, reading: NewReading): void {
-    this.#db
-      .prepare(
-        `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, rest_hours, amps, note, after_repair, taken_at, supersedes, supersedes_why)
+    this.#sql(
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, rest_hours, amps, note, after_repair, taken_at, supersedes, supersedes_why)
          VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @restHours, @amps, @note, @afterRepair, @takenAt, @supersedes, @supersedesWhy)`,
-      )
-      .run({
-        id: reading.id,
-        jobId,
-        test: reading.test,
-        at: reading.at ?? null,
-        rpm: typeof reading.rpm === "number" ? Math.round(reading.rpm) : null,
-        idle: reading.rpm === "idle" ? 1 : 0,
-        loads: reading.loads ?? null,
-        number: isNumber(reading.value) ? reading.value : null,
-        word: isNumber(reading.value) ? null : reading.value,
-        raw: reading.raw ? 1 : 0,
-        leadOhms: reading.leadOhms ?? null,
-        hot: reading.hot ? 1 : 0,
-        restHours: reading.restHours ?? null,
-        amps: reading.amps ?? null,
-        note: reading.note ?? null,
-        afterRepair: reading.afterRepair ? 1 : 0,
-        takenAt: reading.takenAt,
-        supersedes: reading.supersedes ?? null,
-        supersedesWhy: reading.supersedes ? (reading.supersedesWhy ?? "taken-again") : null,
-      });
+    ).run({
+      id: reading.id,
+      jobId,
+      test: reading.test,
+      at: reading.at ?? null,
+      rpm: typeof reading.rpm === "number" ? Math.round(reading.rpm) : null,
+      idle: reading.rpm === "idle" ? 1 : 0,
+      loads: reading.loads ?? null,
+      number: isNumber(reading.value) ? reading.value : null,
+      word: isNumber(reading.value) ? null : reading.value,
+      raw: reading.raw ? 1 : 0,
+      leadOhms: reading.leadOhms ?? null,
+      hot: reading.hot ? 1 : 0,
+      restHours: reading.restHours ?? null,
+      amps: reading.amps ?? null,
+      note: reading.note ?? null,
+      afterRepair: reading.afterRepair ? 1 : 0,
+      takenAt: reading.takenAt,
+      supersedes: reading.supersedes ?? null,
+      supersedesWhy: reading.supersedes ? (reading.supersedesWhy ?? "taken-again") : null,
+    });
   }
 }
 
 /** The readings that count: those no later one has taken the place of. */
 export function current(history: readonly StoredReading[]): StoredReading[] {
-  return history.filter((reading) => reading.supersededBy === null);
+  return history.filter((reading) => reading.supersededBy === undefined);
 }

@@ -2,8 +2,6 @@ import { z } from "zod";
 import { sheetSchema } from "../core/machine/sheet";
 import { CATALOGUE } from "../core/procedure/catalogue";
 
-z.config({ jitless: true });
-
 /** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
 
 export const testIdSchema = z.enum(CATALOGUE.map((test) => test.id) as [(typeof CATALOGUE)[number]["id"]]);
@@ -84,17 +82,17 @@ export const readingRow = z
     ...(row.idle ? { rpm: "idle" as const } : row.rpm === null ? {} : { rpm: row.rpm }),
     ...(row.loads === null ? {} : { loads: row.loads }),
     value: row.number ?? row.word ?? "",
-    raw: row.raw === 1,
+    ...(row.raw ? { raw: true } : {}),
     ...(row.lead_ohms === null ? {} : { leadOhms: row.lead_ohms }),
-    hot: row.hot === 1,
+    ...(row.hot ? { hot: true } : {}),
     ...(row.rest_hours === null ? {} : { restHours: row.rest_hours }),
     ...(row.amps === null ? {} : { amps: row.amps }),
     ...(row.note === null ? {} : { note: row.note }),
-    afterRepair: row.after_repair === 1,
+    ...(row.after_repair ? { afterRepair: true } : {}),
     takenAt: row.taken_at,
-    supersedes: row.supersedes,
-    supersedesWhy: row.supersedes_why,
-    supersededBy: row.superseded_by,
+    ...(row.supersedes === null ? {} : { supersedes: row.supersedes }),
+    ...(row.supersedes_why === null ? {} : { supersedesWhy: row.supersedes_why }),
+    ...(row.superseded_by === null ? {} : { supersededBy: row.superseded_by }),
   }));
 
 export type StoredReading = z.output<typeof readingRow>;

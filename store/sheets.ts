@@ -1,5 +1,6 @@
 import type { Database } from "better-sqlite3";
 import { type Sheet, sheetSchema } from "../core/machine/sheet";
+import { preparer } from "./statements";
 
 interface SheetRow {
   id: string;
@@ -16,37 +17,34 @@ export interface SheetLine {
 
 /** The library of model sheets. */
 export class Sheets {
-  readonly #db: Database;
+  readonly #sql: ReturnType<typeof preparer>;
 
   constructor(db: Database) {
-    this.#db = db;
+    this.#sql = preparer(db);
   }
 
   list(): SheetLine[] {
-    const rows = this.#db
-      .prepare(
-        "SELECT s.*, (SELECT count(*) FROM units u WHERE u.sheet_id = s.id) AS units FROM sheets s ORDER BY json_extract(body, '$.maker'), json_extract(body, '$.model')",
-      )
-      .all() as (SheetRow & { units: number })[];
+    const rows = this.#sql(
+      "SELECT s.*, (SELECT count(*) FROM units u WHERE u.sheet_id = s.id) AS units FROM sheets s ORDER BY json_extract(body, '$.maker'), json_extract(body, '$.model')",
+    ).all() as (SheetRow & { units: number })[];
     return rows.map((row) => ({ sheet: read(row), changedAt: row.changed_at, units: row.units }));
   }
 
   find(id: string): Sheet | undefined {
-    const row = this.#db.prepare("SELECT * FROM sheets WHERE id = ?").get(id) as SheetRow | undefined;
+    const row = this.#sql("SELECT * FROM sheets WHERE id = ?").get(id) as SheetRow | undefined;
     return row && read(row);
   }
 
   /** Adds a sheet; false when one of that id is there already. */
   add(sheet: Sheet, now: string): boolean {
     return (
-      this.#db.prepare("INSERT INTO sheets (id, body, changed_at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(sheet.id, JSON.stringify(sheet), now)
-        .changes === 1
+      this.#sql("INSERT INTO sheets (id, body, changed_at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(sheet.id, JSON.stringify(sheet), now).changes === 1
     );
   }
 
   /** Writes a changed sheet over the one of the same id; false when there is none. Jobs keep their own copy. */
   change(sheet: Sheet, now: string): boolean {
-    return this.#db.prepare("UPDATE sheets SET body = ?, changed_at = ? WHERE id = ?").run(JSON.stringify(sheet), now, sheet.id).changes === 1;
+    return this.#sql("UPDATE sheets SET body = ?, changed_at = ? WHERE id = ?").run(JSON.stringify(sheet), now, sheet.id).changes === 1;
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Database } from "better-sqlite3";
 import type { Meter } from "../core/meter/meter";
 import { ASSUMED_METER } from "../core/meter/meter";
+import { preparer } from "./statements";
 
 export interface Shop {
   name: string;
@@ -32,19 +33,21 @@ interface MeterRow {
 /** The workshop itself: its school, its meters, its machines. */
 export class Workshop {
   readonly #db: Database;
+  readonly #sql: ReturnType<typeof preparer>;
 
   constructor(db: Database) {
     this.#db = db;
+    this.#sql = preparer(db);
   }
 
   /** The shop's settings; a new database starts with the first school and a common meter. */
   shop(): Shop {
-    const row = this.#db.prepare("SELECT name, school, meter_id AS meterId FROM shop").get() as Shop | undefined;
+    const row = this.#sql("SELECT name, school, meter_id AS meterId FROM shop").get() as Shop | undefined;
     if (row) return row;
     return this.#db
       .transaction((): Shop => {
         const meterId = this.addMeter({ ...ASSUMED_METER, name: "Meter 1" });
-        this.#db.prepare("INSERT INTO shop (only, name, school, meter_id) VALUES (1, 'Workshop', 'harbour', ?)").run(meterId);
+        this.#sql("INSERT INTO shop (only, name, school, meter_id) VALUES (1, 'Workshop', 'harbour', ?)").run(meterId);
         return { name: "Workshop", school: "harbour", meterId };
       })
       .immediate();
@@ -52,45 +55,43 @@ export class Workshop {
 
   changeShop(shop: Shop): void {
     this.shop();
-    this.#db.prepare("UPDATE shop SET name = @name, school = @school, meter_id = @meterId").run(shop);
+    this.#sql("UPDATE shop SET name = @name, school = @school, meter_id = @meterId").run(shop);
   }
 
   meters(): ShopMeter[] {
-    return (this.#db.prepare("SELECT * FROM meters ORDER BY id").all() as MeterRow[]).map(meterOf);
+    return (this.#sql("SELECT * FROM meters ORDER BY id").all() as MeterRow[]).map(meterOf);
   }
 
   /** The meter in use. */
   meter(): ShopMeter {
     const { meterId } = this.shop();
-    return meterOf(this.#db.prepare("SELECT * FROM meters WHERE id = ?").get(meterId) as MeterRow);
+    return meterOf(this.#sql("SELECT * FROM meters WHERE id = ?").get(meterId) as MeterRow);
   }
 
   addMeter(meter: Meter): number {
     const sql =
       "INSERT INTO meters (name, lead_ohms, ohms_resolution, true_rms, diode_max_volts) VALUES (@name, @leadOhms, @ohmsResolution, @trueRms, @diodeMaxVolts)";
-    return Number(this.#db.prepare(sql).run({ ...meter, trueRms: meter.trueRms ? 1 : 0 }).lastInsertRowid);
+    return Number(this.#sql(sql).run({ ...meter, trueRms: meter.trueRms ? 1 : 0 }).lastInsertRowid);
   }
 
   changeMeter(meter: ShopMeter): void {
-    this.#db
-      .prepare(
-        "UPDATE meters SET name = @name, lead_ohms = @leadOhms, ohms_resolution = @ohmsResolution, true_rms = @trueRms, diode_max_volts = @diodeMaxVolts WHERE id = @id",
-      )
-      .run({ ...meter, trueRms: meter.trueRms ? 1 : 0 });
+    this.#sql(
+      "UPDATE meters SET name = @name, lead_ohms = @leadOhms, ohms_resolution = @ohmsResolution, true_rms = @trueRms, diode_max_volts = @diodeMaxVolts WHERE id = @id",
+    ).run({ ...meter, trueRms: meter.trueRms ? 1 : 0 });
   }
 
   units(): Unit[] {
-    return this.#db.prepare("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units ORDER BY tag").all() as Unit[];
+    return this.#sql("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units ORDER BY tag").all() as Unit[];
   }
 
   unit(tag: string): Unit | undefined {
-    return this.#db.prepare("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units WHERE tag = ?").get(tag) as Unit | undefined;
+    return this.#sql("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units WHERE tag = ?").get(tag) as Unit | undefined;
   }
 
   /** Adds a machine; false when the tag is taken. */
   addUnit(unit: Unit): boolean {
     return (
-      this.#db.prepare("INSERT INTO units (tag, nickname, sheet_id, used_for) VALUES (@tag, @nickname, @sheetId, @usedFor) ON CONFLICT DO NOTHING").run(unit)
+      this.#sql("INSERT INTO units (tag, nickname, sheet_id, used_for) VALUES (@tag, @nickname, @sheetId, @usedFor) ON CONFLICT DO NOTHING").run(unit)
         .changes === 1
     );
   }

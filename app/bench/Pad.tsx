@@ -31,10 +31,12 @@ export function Pad({ onType, onErase, open, onSkip, extra }: PadProps) {
         <button type="submit" name="value" value={OPEN_LINE} className={WORD_KEY}>
           Open line
         </button>
-      ) : (
-        <button type="button" className={WORD_KEY} disabled={!extra} onClick={() => onType(extra === "next" ? " " : "-")}>
-          {extra === "next" ? "Next dip" : extra ? "±" : ""}
+      ) : extra ? (
+        <button type="button" className={WORD_KEY} onClick={() => onType(extra === "next" ? " " : "-")}>
+          {extra === "next" ? "Next dip" : "±"}
         </button>
+      ) : (
+        <span className="border-hair border-r border-b" />
       )}
       {ROWS[1].map((digit) => (
         <Digit key={digit} {...{ digit, onType }} />

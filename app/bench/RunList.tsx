@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
@@ -30,28 +31,46 @@ export function RunList({ stages, active, school, stepLink }: RunListProps) {
 
 function StageLines({ stage, active, stepLink }: { stage: Stage; active: string | undefined; stepLink: (step: Step) => string }) {
   const left = stage.lines.filter((line) => !line.done && !line.skipped).length;
-  const tests = groupByTest(stage.lines);
   const isHere = stage.lines.some((line) => line.key === active) || stage.more.some((step) => stepKey(step) === active);
-  const open = isHere || (left > 0 && left < stage.lines.length) || stage.lines.some((line) => line.done);
+  const bad = stage.lines.some((line) => line.done && isBad(line.done.judged));
+  const begun = left > 0 && left < stage.lines.length;
+  const [folded, setFolded] = useState<boolean>();
+  const open = folded === undefined ? isHere || bad || begun : !folded;
   return (
     <section className="border-hair border-t py-1.5 first-of-type:border-t-0">
       <details open={open}>
-        <summary className="text-mute flex min-h-8 cursor-pointer list-none items-center justify-between text-[0.95rem]">
+        {/* What is folded away is not drawn: a long record would cost every page its time. */}
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary answers keys by itself */}
+        <summary
+          onClick={(event) => {
+            event.preventDefault();
+            setFolded(open);
+          }}
+          className="text-mute flex min-h-8 cursor-pointer list-none items-center justify-between text-[0.95rem]"
+        >
           <span className={isHere ? "text-ink font-semibold" : ""}>{stage.title}</span>
           <span className="num text-[0.8rem]">{left === 0 ? (stage.lines.length > 0 ? "done" : "") : `${left} left, ${Math.ceil(stage.minutesLeft)} min`}</span>
         </summary>
-        {tests.map(({ test, lines }) =>
-          lines.length > 3 ? (
-            <TestGrid key={test} {...{ test, lines, active, stepLink }} />
-          ) : (
-            lines.map((line) => <StepLine key={line.key} {...{ line, active, stepLink }} />)
-          ),
-        )}
-        {stage.more.length > 0 ? (
-          <MoreSteps steps={stage.more} stepLink={stepLink} open={stage.more.some((step) => stepKey(step) === active)} active={active} />
-        ) : null}
+        {open ? <StageBody {...{ stage, active, stepLink }} /> : null}
       </details>
     </section>
+  );
+}
+
+function StageBody({ stage, active, stepLink }: LineProps & { stage: Stage }) {
+  return (
+    <>
+      {groupByTest(stage.lines).map(({ test, lines }) =>
+        lines.length > 3 ? (
+          <TestGrid key={test} {...{ test, lines, active, stepLink }} />
+        ) : (
+          lines.map((line) => <StepLine key={line.key} {...{ line, active, stepLink }} />)
+        ),
+      )}
+      {stage.more.length > 0 ? (
+        <MoreSteps steps={stage.more} stepLink={stepLink} open={stage.more.some((step) => stepKey(step) === active)} active={active} />
+      ) : null}
+    </>
   );
 }
 
@@ -109,11 +128,15 @@ function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId;
               to={stepLink(line.step)}
               preventScrollReset
               aria-current={here ? "step" : undefined}
-              aria-label={`${stepTitle(line.step)}${line.done ? `: ${formatValue(line.done.value, testOf(test).unit)}, ${judgedWords(line.done)}` : ""}`}
               className={`flex min-h-9 flex-col justify-center border px-1 text-[0.75rem] leading-tight no-underline ${here ? "bg-ink text-paper border-ink" : bad ? "border-copper border-2" : line.done ? "border-petrol" : "border-hair text-mute border-dashed"}`}
             >
-              <span className="num">{test === "regulator.diode" || !line.step.rpm ? line.step.at : `${line.step.at} ${line.step.rpm}`}</span>
-              <span className="num">{line.done ? formatValue(line.done.value, testOf(test).unit) : line.skipped ? "skip" : "·"}</span>
+              <span className="sr-only">{`${stepTitle(line.step)}${line.done ? `: ${formatValue(line.done.value, testOf(test).unit)}, ${judgedWords(line.done)}` : ""}`}</span>
+              <span aria-hidden="true" className="num">
+                {test === "regulator.diode" || !line.step.rpm ? line.step.at : `${line.step.at} ${line.step.rpm}`}
+              </span>
+              <span aria-hidden="true" className="num">
+                {line.done ? formatValue(line.done.value, testOf(test).unit) : line.skipped ? "skip" : "·"}
+              </span>
             </Link>
           );
         })}

@@ -29,7 +29,7 @@ export function StandingPanel({ view, jobId, stepLink }: StandingPanelProps) {
       <ul className="m-0 list-none p-0">
         {conclusion.standing.map(({ part, mark }) => (
           <li key={part} className="grid min-h-8 grid-cols-[30px_1fr_auto] items-center">
-            <MarkSquare mark={mark} id={`standing-${part}`} />
+            <MarkSquare mark={mark} />
             <span className={mark === "unseen" ? "text-mute" : "font-medium"}>{PART_NAMES[part]}</span>
             <span
               className={

@@ -10,8 +10,8 @@ import type { Sent } from "./outbox";
 
 /** One kept value of a step and, where a later one took its place, why. */
 export interface HistoryLine extends Reading {
-  supersedes?: string | null;
-  supersedesWhy?: "mistyped" | "taken-again" | null;
+  supersedes?: string | undefined;
+  supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
 
 /** A job as every screen shows it: readings that count, all ever kept, run list, conclusion. */

@@ -69,21 +69,16 @@ export function MarkedBox({ x, y, width, height, mark, hatches }: BoxProps) {
   );
 }
 
-/** The same marks as a small square, for lists. */
-export function MarkSquare({ mark, id }: { mark: Mark; id: string }) {
-  const hatches = { suspect: `${id}-h` };
+/** The same marks as a small square, for lists; its hatch is drawn as strokes, so that a list needs no patterns. */
+export function MarkSquare({ mark }: { mark: Mark }) {
+  const { fill, ...line } = outlineOf(mark, { suspect: "" });
   return (
     <svg width="26" height="26" viewBox="-3 -3 28 28" aria-hidden="true" className="shrink-0 overflow-visible">
-      <HatchDefs hatches={hatches} />
-      {mark === "condemned" ? (
-        <>
-          <rect x="1" y="1" width="20" height="20" fill="var(--plum)" />
-          <path d="M-2 24L24 -2" stroke="var(--plum)" strokeWidth="3" />
-          <path d="M4 18L18 4" stroke="var(--sheet)" strokeWidth="2.4" />
-        </>
-      ) : (
-        <MarkedBox x={1} y={1} width={20} height={20} mark={mark} hatches={hatches} />
-      )}
+      <rect x="1" y="1" width="20" height="20" {...line} fill={mark === "condemned" ? fill : "var(--sheet)"} />
+      {mark === "cleared" ? <path d="M8 21L21 8" stroke="var(--petrol)" strokeWidth="2.6" /> : null}
+      {mark === "suspect" ? <path d="M1 8L8 1M1 15L15 1M3 20L20 3M9 21L21 9M16 21L21 16" stroke="var(--copper)" strokeWidth="2" /> : null}
+      {mark === "contradicting" ? <rect x="5" y="5" width="12" height="12" fill="none" stroke="var(--copper)" strokeWidth="1.6" /> : null}
+      {mark === "condemned" ? <path d="M-2 24L24 -2M4 18L18 4" stroke="var(--sheet)" strokeWidth="2.4" /> : null}
     </svg>
   );
 }

@@ -62,22 +62,8 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
       <PartName part="rotor" x={8} {...{ lettering, partLink }} />
       <PartName part="stator" x={ZONE_WIDTH.generator - 10} anchor="end" {...{ lettering, partLink }} />
       <circle cx={cx} cy={cy} r={radius} {...rotor} />
-      {Array.from({ length: magnets }, (_, i) => {
-        const turn = (i * 360) / magnets;
-        return (
-          <rect
-            key={turn}
-            x={cx - 5}
-            y={cy - radius + 4}
-            width="10"
-            height="6"
-            transform={`rotate(${turn} ${cx} ${cy})`}
-            fill={i % 2 ? "var(--mute)" : "var(--sheet)"}
-            stroke="var(--mute)"
-            strokeWidth="1"
-          />
-        );
-      })}
+      <path d={magnetPath(cx, cy, radius, magnets, 0)} stroke="var(--mute)" strokeWidth="1" fill="var(--sheet)" />
+      <path d={magnetPath(cx, cy, radius, magnets, 1)} fill="var(--mute)" />
       <circle cx={cx} cy={cy} r={radius - 16} {...stator} />
       {mark("stator") === "contradicting" ? <circle cx={cx} cy={cy} r={radius - 21} stroke="var(--copper)" strokeWidth="1.6" /> : null}
       {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
@@ -93,6 +79,20 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
       ))}
     </>
   );
+}
+
+/** Every second magnet on the rim, as one path: north ones from 0, south ones from 1. */
+function magnetPath(cx: number, cy: number, radius: number, magnets: number, first: 0 | 1): string {
+  let d = "";
+  for (let i = first; i < magnets; i += 2) {
+    const turn = (i * 2 * Math.PI) / magnets;
+    const at = (across: number, in_: number): string => {
+      const reach = radius - in_;
+      return `${(cx + reach * Math.sin(turn) + across * Math.cos(turn)).toFixed(1)} ${(cy - reach * Math.cos(turn) + across * Math.sin(turn)).toFixed(1)}`;
+    };
+    d += `M${at(-5, 4)}L${at(5, 4)}L${at(5, 10)}L${at(-5, 10)}Z`;
+  }
+  return d;
 }
 
 /** Three coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
@@ -184,15 +184,14 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
       <MarkedBox x={left} y={top} width={width} height={Y.bottom - top} mark={its} hatches={hatches} />
       {its === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
       <g stroke={ink} strokeWidth="1.5">
-        <path d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}`} />
-        {columns.map((x, i) => (
-          <g key={x}>
-            <path d={`M${x} ${top + 16}V${Y.bottom - 14}`} />
-            <path d={`M${x - 8} ${top + 44}h16l-8 -14zM${x - 8} ${top + 30}h16`} fill="var(--sheet)" />
-            <path d={`M${x - 8} ${Y.bottom - 28}h16l-8 -14zM${x - 8} ${Y.bottom - 42}h16`} fill="var(--sheet)" />
-            <circle cx={x} cy={legY(sheet, i)} r="2.6" fill={ink} />
-          </g>
-        ))}
+        <path
+          d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}${columns.map((x) => `M${x} ${top + 16}V${Y.bottom - 14}`).join("")}`}
+        />
+        <path
+          d={columns.map((x) => [top + 44, Y.bottom - 28].map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`).join("")).join("")}
+          fill="var(--sheet)"
+        />
+        <path d={columns.map((x, i) => `M${x - 2.6} ${legY(sheet, i)}a2.6 2.6 0 1 0 5.2 0a2.6 2.6 0 1 0 -5.2 0`).join("")} fill={ink} />
       </g>
       {sheet.legs.map((leg, i) => (
         <g key={leg.id}>

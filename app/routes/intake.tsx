@@ -44,112 +44,114 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
     <>
       <title>Take in a machine · Uvrel</title>
       <TopBar back={{ to: "/", label: "Rail" }} />
-      <Form method="post" className="grid gap-x-10 px-4 py-4 md:grid-cols-2 md:px-6" noValidate>
-        <section aria-label="Machine">
-          <h1 className="mt-0 mb-3">Take in a machine</h1>
-          <Field label="Find it by tag, name, maker or model" id="search">
-            <input id="search" type="search" className="field" value={search} onChange={(event) => setSearch(event.target.value)} autoComplete="off" />
-          </Field>
-          <fieldset className="m-0 mt-3 border-0 p-0" aria-describedby={errors.machine ? "machine-error" : undefined}>
-            <legend className="text-mute mb-1">Machine</legend>
-            {errors.machine ? (
-              <p id="machine-error" role="alert" className="rule-left my-2">
-                {errors.machine}
-              </p>
-            ) : null}
-            <div className="border-hair max-h-[22rem] overflow-y-auto border-y md:max-h-[26rem]">
-              {shown.map((choice) => (
-                <label
-                  key={choice.value}
-                  className="border-hair has-checked:bg-ink has-checked:text-paper flex min-h-11 cursor-pointer items-center gap-3 border-b px-3 py-1.5 last:border-b-0"
+      <main>
+        <Form method="post" className="grid gap-x-10 px-4 py-4 md:grid-cols-2 md:px-6" noValidate>
+          <section aria-label="Machine">
+            <h1 className="mt-0 mb-3">Take in a machine</h1>
+            <Field label="Find it by tag, name, maker or model" id="search">
+              <input id="search" type="search" className="field" value={search} onChange={(event) => setSearch(event.target.value)} autoComplete="off" />
+            </Field>
+            <fieldset className="m-0 mt-3 border-0 p-0" aria-describedby={errors.machine ? "machine-error" : undefined}>
+              <legend className="text-mute mb-1">Machine</legend>
+              {errors.machine ? (
+                <p id="machine-error" role="alert" className="rule-left my-2">
+                  {errors.machine}
+                </p>
+              ) : null}
+              <div className="border-hair max-h-[22rem] overflow-y-auto border-y md:max-h-[26rem]">
+                {shown.map((choice) => (
+                  <label
+                    key={choice.value}
+                    className="border-hair has-checked:bg-ink has-checked:text-paper flex min-h-11 cursor-pointer items-center gap-3 border-b px-3 py-1.5 last:border-b-0"
+                  >
+                    <input
+                      type="radio"
+                      name="machine"
+                      value={choice.value}
+                      checked={machine === choice.value}
+                      onChange={() => setMachine(choice.value)}
+                      className="size-5 shrink-0"
+                    />
+                    <span className="font-medium">{choice.name}</span>
+                    <span className="ml-auto text-right text-[0.95rem]">{choice.detail}</span>
+                  </label>
+                ))}
+                {shown.length === 0 ? (
+                  <p className="text-mute px-3">Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.</p>
+                ) : null}
+              </div>
+            </fieldset>
+            {machine !== "" && !machine.startsWith("unit:") ? (
+              <div className="mt-3 grid grid-cols-2 gap-3">
+                <Field
+                  label="Tag to hang on it"
+                  id="newTag"
+                  error={errors.newTag}
+                  hint={machine.startsWith("sheet:") ? "Kept with the machine" : "Stands in this job only"}
                 >
-                  <input
-                    type="radio"
-                    name="machine"
-                    value={choice.value}
-                    checked={machine === choice.value}
-                    onChange={() => setMachine(choice.value)}
-                    className="size-5 shrink-0"
-                  />
-                  <span className="font-medium">{choice.name}</span>
-                  <span className="ml-auto text-right text-[0.95rem]">{choice.detail}</span>
-                </label>
-              ))}
-              {shown.length === 0 ? (
-                <p className="text-mute px-3">Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.</p>
+                  <input name="newTag" className="field" {...errorProps("newTag", errors.newTag)} />
+                </Field>
+                <Field label="Nickname" id="nickname" error={errors.nickname}>
+                  <input name="nickname" className="field" {...errorProps("nickname", errors.nickname)} />
+                </Field>
+              </div>
+            ) : null}
+          </section>
+          <section aria-label="Complaint" className="mt-6 flex flex-col gap-4 md:mt-0">
+            <Chips
+              legend="What the owner says"
+              name="complaint"
+              options={COMPLAINTS.map(({ id, label }) => ({ id, label }))}
+              chosen={complaints}
+              onChange={setComplaints}
+            />
+            <Field label="In the owner's words" id="words" error={errors.words}>
+              <textarea name="words" rows={2} className="field py-2" {...errorProps("words", errors.words)} />
+            </Field>
+            <div className="grid grid-cols-2 gap-3">
+              <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Leave empty if nobody knows">
+                <input name="batteryAgeYears" inputMode="decimal" className="field num" {...errorProps("batteryAgeYears", errors.batteryAgeYears)} />
+              </Field>
+              <Field label="Temperature here, °C" id="ambientC" error={errors.ambientC}>
+                <input name="ambientC" inputMode="decimal" defaultValue="20" className="field num" {...errorProps("ambientC", errors.ambientC)} />
+              </Field>
+            </div>
+            <Chips
+              legend="Plain causes first"
+              name="cause"
+              options={PLAIN_CAUSES.map(({ id, question }) => ({ id, label: question }))}
+              chosen={causes}
+              onChange={setCauses}
+            />
+            <div className={counter.kind === "plain" ? "rule-left" : "text-mute"} aria-live="polite">
+              <p className="m-0">{counter.says}</p>
+              {counter.kind === "plain"
+                ? counter.advice.map((one) => (
+                    <p key={one} className="m-0 mt-1">
+                      {one}
+                    </p>
+                  ))
+                : null}
+              {counter.kind === "plain" ? (
+                <p className="text-mute m-0 mt-1">
+                  {CAUTIONS.hydrogen} {CAUTIONS.acid}
+                </p>
               ) : null}
             </div>
-          </fieldset>
-          {machine !== "" && !machine.startsWith("unit:") ? (
-            <div className="mt-3 grid grid-cols-2 gap-3">
-              <Field
-                label="Tag to hang on it"
-                id="newTag"
-                error={errors.newTag}
-                hint={machine.startsWith("sheet:") ? "Kept with the machine" : "Stands in this job only"}
-              >
-                <input name="newTag" className="field" {...errorProps("newTag", errors.newTag)} />
-              </Field>
-              <Field label="Nickname" id="nickname" error={errors.nickname}>
-                <input name="nickname" className="field" {...errorProps("nickname", errors.nickname)} />
-              </Field>
-            </div>
-          ) : null}
-        </section>
-        <section aria-label="Complaint" className="mt-6 flex flex-col gap-4 md:mt-0">
-          <Chips
-            legend="What the owner says"
-            name="complaint"
-            options={COMPLAINTS.map(({ id, label }) => ({ id, label }))}
-            chosen={complaints}
-            onChange={setComplaints}
-          />
-          <Field label="In the owner's words" id="words" error={errors.words}>
-            <textarea name="words" rows={2} className="field py-2" {...errorProps("words", errors.words)} />
-          </Field>
-          <div className="grid grid-cols-2 gap-3">
-            <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Leave empty if nobody knows">
-              <input name="batteryAgeYears" inputMode="decimal" className="field num" {...errorProps("batteryAgeYears", errors.batteryAgeYears)} />
-            </Field>
-            <Field label="Temperature here, °C" id="ambientC" error={errors.ambientC}>
-              <input name="ambientC" inputMode="decimal" defaultValue="20" className="field num" {...errorProps("ambientC", errors.ambientC)} />
-            </Field>
-          </div>
-          <Chips
-            legend="Plain causes first"
-            name="cause"
-            options={PLAIN_CAUSES.map(({ id, question }) => ({ id, label: question }))}
-            chosen={causes}
-            onChange={setCauses}
-          />
-          <div className={counter.kind === "plain" ? "rule-left" : "text-mute"} aria-live="polite">
-            <p className="m-0">{counter.says}</p>
-            {counter.kind === "plain"
-              ? counter.advice.map((one) => (
-                  <p key={one} className="m-0 mt-1">
-                    {one}
-                  </p>
-                ))
-              : null}
-            {counter.kind === "plain" ? (
-              <p className="text-mute m-0 mt-1">
-                {CAUTIONS.hydrogen} {CAUTIONS.acid}
-              </p>
-            ) : null}
-          </div>
-          <div className="flex flex-wrap gap-3">
-            <button type="submit" className="btn btn-main" disabled={busy}>
-              Start on the bench
-            </button>
-            {counter.kind === "plain" ? (
-              <button type="submit" name="end" value="yes" className="btn" disabled={busy}>
-                End it here: plain cause
+            <div className="flex flex-wrap gap-3">
+              <button type="submit" className="btn btn-main" disabled={busy}>
+                Start on the bench
               </button>
-            ) : null}
-          </div>
-          <p className="text-mute m-0 text-[0.95rem]">{PRECEDENCE}</p>
-        </section>
-      </Form>
+              {counter.kind === "plain" ? (
+                <button type="submit" name="end" value="yes" className="btn" disabled={busy}>
+                  End it here: plain cause
+                </button>
+              ) : null}
+            </div>
+            <p className="text-mute m-0 text-[0.95rem]">{PRECEDENCE}</p>
+          </section>
+        </Form>
+      </main>
     </>
   );
 }

@@ -2,8 +2,6 @@ import { z } from "zod";
 import { FAMILY_IDS } from "./family";
 import { WIRE_COLOURS } from "./wire";
 
-z.config({ jitless: true });
-
 /**
  * A sheet: what the maker prints about one model's charging system, and from which the loom, the bands and
  * (with the electrical figures) the circuit are drawn. Anything the sheet leaves out is left out here too;

@@ -103,9 +103,9 @@ test("intake: nothing picked is said, what was typed stays; a plain cause ends t
   await page.getByLabel("Battery age").fill("2,5");
   await page.getByText("SK-121 “Dunlin”").click();
   await page.getByText("Key or lights left on?").click();
-  await page.getByText("Warning lamp on").click();
+  await page.getByText("Warning lamp on", { exact: true }).click();
   await expect(page.getByRole("button", { name: "End it here" })).toHaveCount(0);
-  await page.getByText("Warning lamp on").click();
+  await page.getByText("Warning lamp on", { exact: true }).click();
   await page.getByRole("button", { name: "End it here: plain cause" }).click();
   await expect(page).toHaveURL(/\/report$/);
   await expect(page.getByText("Ended at the counter: plain cause")).toBeVisible();
@@ -124,6 +124,7 @@ test("a sheet is changed, refused field by field, and a job keeps its own copy",
   await page.getByLabel("Pole pairs").fill("6");
   await page.getByLabel("From").first().fill("13,1");
   await page.getByRole("button", { name: "Add a band" }).click();
+  await expect(page.getByLabel("Test", { exact: true })).toHaveCount(4);
   await page.getByLabel("Test", { exact: true }).last().selectOption("battery.crank");
   await page.getByLabel("From").last().fill("9.9");
   await page.getByRole("button", { name: "Keep the sheet" }).click();

@@ -19,8 +19,11 @@ export function tool(file: string, args: string[], env: Record<string, string> =
 }
 
 /** Starts the built server on a free port and waits for its address. */
-export function serve(env: Record<string, string>): Promise<{ child: ChildProcess; url: string; says: () => string; code: Promise<number | null> }> {
-  const child = spawn("node", ["scripts/serve.mjs"], { env: { ...process.env, NODE_ENV: "production", ...env } });
+export function serve(
+  env: Record<string, string>,
+  user: { uid?: number; gid?: number } = {},
+): Promise<{ child: ChildProcess; url: string; says: () => string; code: Promise<number | null> }> {
+  const child = spawn("node", ["scripts/serve.mjs"], { env: { ...process.env, NODE_ENV: "production", ...env }, ...user });
   let says = "";
   const code = new Promise<number | null>((resolve) => child.on("exit", resolve));
   return new Promise((resolve) => {

@@ -1,0 +1,125 @@
+// Measures the bench page on the built server with 10,000 jobs in the database, prints a table and writes it to docs/benchmarks.md.
+import { spawn, spawnSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { Agent, request as httpRequest } from "node:http";
+import { cpus, tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+
+const data = mkdtempSync(join(tmpdir(), "uvrel-bench-"));
+const env = { ...process.env, UVREL_DATA: data, PORT: "0", NODE_ENV: "production" };
+const fill = spawnSync("node", ["build/tools/fill.js"], { env, encoding: "utf8" });
+if (fill.status !== 0) throw new Error(fill.stderr);
+const job = fill.stdout.trim();
+const server = spawn("node", ["scripts/serve.mjs"], { env });
+const url = await new Promise((resolve) => server.stdout.on("data", (chunk) => resolve(/http:\S+/.exec(String(chunk))?.[0])));
+
+const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+const { hostname, port } = new URL(url);
+
+/** One request as a browser would send it, its whole body read; the bare client keeps its own time out of the figure. */
+function ask(method, path, body) {
+  const headers = { "Accept-Encoding": "gzip, deflate, br", Origin: url, ...(body ? { "Content-Type": "application/json" } : {}) };
+  return new Promise((resolve, reject) => {
+    const request = httpRequest({ hostname, port, path, method, agent, headers }, (answer) => {
+      answer.resume();
+      answer.on("end", () => (answer.statusCode === 200 ? resolve() : reject(new Error(`answer ${answer.statusCode}`))));
+    });
+    request.on("error", reject);
+    request.end(body);
+  });
+}
+
+/** Times a request many times, one after the other. */
+async function times(count, request) {
+  const taken = [];
+  for (let i = 0; i < count; i++) {
+    const from = performance.now();
+    await request();
+    taken.push(performance.now() - from);
+  }
+  return taken.sort((a, b) => a - b);
+}
+const at = (sorted, share) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+
+const page = () => ask("GET", `/jobs/${job}`);
+await times(100, page);
+const pages = await times(400, page);
+
+const save = () =>
+  ask(
+    "POST",
+    `/jobs/${job}/entries`,
+    JSON.stringify({ kind: "reading", reading: { id: randomUUID(), test: "battery.conductance", value: 90, takenAt: new Date().toISOString() } }),
+  );
+await times(20, save);
+const saves = await times(200, save);
+
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ],
+});
+const paints = [];
+const strays = new Set();
+let script = 0;
+for (let i = 0; i < 5; i++) {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const tab = await context.newPage();
+  const sizes = [];
+  tab.on("request", (request) => {
+    if (!request.url().startsWith(url) && !request.url().startsWith("data:")) strays.add(request.url());
+  });
+  tab.on("requestfinished", (request) => {
+    if (request.url().endsWith(".js")) sizes.push(request.sizes());
+  });
+  await tab.goto(`${url}/jobs/${job}`);
+  await tab.waitForLoadState("networkidle");
+  paints.push(
+    await tab.evaluate(
+      () =>
+        new Promise((resolve) =>
+          new PerformanceObserver((list) => resolve(list.getEntries().at(-1).startTime)).observe({ type: "largest-contentful-paint", buffered: true }),
+        ),
+    ),
+  );
+  script = Math.max(
+    script,
+    (await Promise.all(sizes)).reduce((sum, one) => sum + one.responseBodySize, 0),
+  );
+  await context.close();
+}
+await browser.close();
+server.kill("SIGTERM");
+rmSync(data, { recursive: true });
+
+const ms = (value) => `${value.toFixed(1)} ms`;
+const rows = [
+  ["Bench page, 60 readings, 10,000 jobs: median", ms(at(pages, 0.5)), "≤ 15 ms", at(pages, 0.5) <= 15],
+  ["the same: 95th percentile", ms(at(pages, 0.95)), "≤ 40 ms", at(pages, 0.95) <= 40],
+  ["Keeping a reading: median", ms(at(saves, 0.5)), "≤ 10 ms", at(saves, 0.5) <= 10],
+  ["JavaScript of the bench page, compressed", `${(script / 1000).toFixed(0)} kB`, "≤ 220 kB", script <= 220_000],
+  ["Largest paint, first open, uncached: worst of 5", ms(Math.max(...paints)), "≤ 1,500 ms", Math.max(...paints) <= 1500],
+  ["Requests that left the machine", String(strays.size), "0", strays.size === 0],
+];
+const table = [
+  "| measured | value | must hold | |",
+  "|---|---|---|---|",
+  ...rows.map(([what, value, must, good]) => `| ${what} | ${value} | ${must} | ${good ? "holds" : "falls short"} |`),
+].join("\n");
+process.stdout.write(`${table}\n`);
+
+const file = "docs/benchmarks.md";
+const [start, end] = ["<!-- pages -->", "<!-- /pages -->"];
+const text = readFileSync(file, "utf8");
+const told = `${start}\n${table}\n\nNode ${process.version}, ${cpus().length} cores, Chromium headless, loopback, ${new Date().toISOString().slice(0, 10)}. 400 page answers and 200 savings one after the other after a warm-up, each with its whole body read.\n${end}`;
+writeFileSync(file, text.slice(0, text.indexOf(start)) + told + text.slice(text.indexOf(end) + end.length));
+if (rows.some((row) => !row[3])) process.exitCode = 1;

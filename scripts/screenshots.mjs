@@ -1,0 +1,55 @@
+// Takes the pictures of the main views from demo data, into docs/screenshots.
+import { spawn, spawnSync } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+
+const env = { ...process.env, UVREL_DATA: mkdtempSync(join(tmpdir(), "uvrel-pictures-")), PORT: "0", NODE_ENV: "production" };
+if (spawnSync("node", ["build/tools/seed.js"], { env, stdio: "inherit" }).status !== 0) process.exit(1);
+const server = spawn("node", ["scripts/serve.mjs"], { env });
+const url = await new Promise((resolve) => server.stdout.on("data", (chunk) => resolve(/http:\S+/.exec(String(chunk))?.[0])));
+
+const WIDE = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+/** Name, path (a machine's tag stands for its job), size, theme, and what is typed before the picture. */
+const PICTURES = [
+  ["rail", "/", WIDE, "light"],
+  ["intake", "/jobs/new", WIDE, "light"],
+  ["bench", "SK-114?step=stator.toGround~2", WIDE, "light"],
+  ["bench-night", "SK-207", WIDE, "dark", "31.5"],
+  ["bench-phone", "SK-207", PHONE, "light", "31.5"],
+  ["bench-phone-diode", "SK-109?step=regulator.diode~1%3EB%2B", PHONE, "dark"],
+  ["verdict", "SK-133/verdict", WIDE, "light"],
+  ["verdict-phone", "SK-133/verdict", PHONE, "light"],
+  ["report", "SK-206/report", WIDE, "light"],
+  ["sheet", "/machines/ostrel-burro-520", WIDE, "light"],
+  ["sheet-edit", "/machines/ostrel-burro-520/edit", WIDE, "light"],
+  ["shop", "/settings", WIDE, "light"],
+];
+
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+});
+for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
+  const context = await browser.newContext({ viewport, colorScheme, hasTouch: viewport === PHONE });
+  const page = await context.newPage();
+  await page.goto(url + (await address(page, path)));
+  await page.waitForLoadState("networkidle");
+  if (typed) await page.keyboard.type(typed);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  await context.close();
+}
+await browser.close();
+server.kill("SIGTERM");
+
+/** A path that begins with a tag leads to that machine's job. */
+async function address(page, path) {
+  const tag = /^SK-\d+/.exec(path)?.[0];
+  if (!tag) return path;
+  await page.goto(url);
+  const href = await page.locator(`a[href^="/jobs/"]:has-text("${tag}")`).first().getAttribute("href");
+  return href.replace(/\/(report|verdict)$/, "") + path.slice(tag.length);
+}
