@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import launchOptions from "./tests/chromium.json" with { type: "json" };
 
 /** The built app in Debian's Chromium, each test file against a server and a database of its own. */
 export default defineConfig({
@@ -9,17 +10,6 @@ export default defineConfig({
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-      ],
-    },
+    launchOptions,
   },
 });

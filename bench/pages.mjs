@@ -56,18 +56,7 @@ const save = () =>
 await times(20, save);
 const saves = await times(200, save);
 
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ],
-});
+const browser = await chromium.launch(JSON.parse(readFileSync("tests/chromium.json", "utf8")));
 const paints = [];
 const strays = new Set();
 let script = 0;

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { Command } from "commander";
 import type { FieldProblem } from "../core/machine/sheet";
 import { demoSheet } from "../demo/sheets";
-import { readCase } from "../formats/case";
+import { caseJsonSchema, readCase } from "../formats/case";
 import { resultOf } from "../formats/result";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
@@ -26,6 +26,13 @@ program
     const read = readCase(text, (id) => librarySheet(dataFolder(), id) ?? demoSheet(id));
     if (!read.ok) return refuse(read.problems);
     process.stdout.write(`${JSON.stringify(resultOf(read.case), null, 2)}\n`);
+  });
+
+program
+  .command("schema")
+  .description("Print the JSON Schema of the case file")
+  .action(() => {
+    process.stdout.write(`${JSON.stringify(caseJsonSchema(), null, 2)}\n`);
   });
 
 program.parse();

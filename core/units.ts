@@ -62,7 +62,7 @@ function trim(value: number): string {
 }
 
 /** What came of reading a typed entry: a value in the unit asked for, or a sentence on what is allowed. */
-export type Entry = { ok: true; value: ReadingValue } | { ok: false; error: string };
+type Entry = { ok: true; value: ReadingValue } | { ok: false; error: string };
 
 const UNIT_WORDS: Record<string, { unit: Exclude<Unit, "choice">; factor: number }> = {
   v: { unit: "V", factor: 1 },

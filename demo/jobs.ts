@@ -3,7 +3,7 @@ import type { Step } from "../core/procedure/step";
 import type { ReadingValue } from "../core/units";
 
 /** One demo reading: what to take where, and what the meter showed (lead zero still in ohms). */
-export type DemoReading = Step & { value: ReadingValue; restHours?: number; note?: string; afterRepair?: boolean };
+type DemoReading = Step & { value: ReadingValue; restHours?: number; note?: string; afterRepair?: boolean };
 
 export interface DemoJob {
   unit: string;

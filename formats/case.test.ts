@@ -1,6 +1,7 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, test } from "@jest/globals";
 import { demoSheet } from "../demo/sheets";
-import { readCase, writeCase } from "./case";
+import { caseJsonSchema, readCase, writeCase } from "./case";
 import { resultOf } from "./result";
 
 const base = {
@@ -127,4 +128,8 @@ describe("the result", () => {
     if (!first.ok) throw new Error("refused");
     expect(resultOf(first.case).ruledOut).toEqual(expect.arrayContaining([expect.objectContaining({ part: "battery", by: [0, 1] })]));
   });
+});
+
+test("the published schema is the one the program reads by", () => {
+  expect(JSON.parse(readFileSync("docs/case.schema.json", "utf8"))).toEqual(caseJsonSchema());
 });

@@ -39,7 +39,7 @@ const meterSchema = z.strictObject({
   diodeMaxVolts: z.number().min(1, "must be 1 V or more").max(20, "must be 20 V or less").optional(),
 });
 
-export const caseSchema = z.strictObject({
+const caseSchema = z.strictObject({
   uvrelCase: z.literal(1, { error: "must be 1" }),
   machine: z.union(
     [
@@ -58,6 +58,13 @@ export const caseSchema = z.strictObject({
   readings: z.array(readingSchema).max(2000, "may hold 2,000 readings at most"),
 });
 
+/** The case file's JSON Schema, for those who write such files with other tools. */
+export function caseJsonSchema(): Record<string, unknown> {
+  const [bySheet, , byFamily] = caseSchema.shape.machine.options;
+  const published = caseSchema.extend({ machine: z.union([bySheet, z.strictObject({ inline: sheetSchema }), byFamily]) });
+  return { title: "Uvrel case file", ...z.toJSONSchema(published, { io: "input" }) };
+}
+
 /** A case read and checked: the machine's sheet found, every reading a step of that machine. */
 export interface Case {
   sheet: Sheet;
@@ -70,10 +77,10 @@ export interface Case {
   readings: Reading[];
 }
 
-export type CaseRead = { ok: true; case: Case } | { ok: false; problems: FieldProblem[] };
+type CaseRead = { ok: true; case: Case } | { ok: false; problems: FieldProblem[] };
 
 /** Room temperature, assumed where a case says nothing. */
-export const ASSUMED_AMBIENT_C = 20;
+const ASSUMED_AMBIENT_C = 20;
 
 /**
  * Reads a case from JSON text. Broken JSON is named by its line, a wrong field by its path.

@@ -4,7 +4,7 @@ import { schoolOf } from "../core/procedure/schools";
 import type { Case } from "./case";
 
 /** The result document of a diagnosis, as the case file's contract lays it down. */
-export interface Result {
+interface Result {
   verdict: { status: string; part?: string; fault?: string; where?: string; says: string };
   readings: {
     test: string;

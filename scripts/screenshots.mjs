@@ -1,6 +1,6 @@
 // Takes the pictures of the main views from demo data, into docs/screenshots.
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
@@ -29,10 +29,7 @@ const PICTURES = [
   ["shop", "/settings", WIDE, "light"],
 ];
 
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
-});
+const browser = await chromium.launch(JSON.parse(readFileSync("tests/chromium.json", "utf8")));
 for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
   const context = await browser.newContext({ viewport, colorScheme, hasTouch: viewport === PHONE });
   const page = await context.newPage();

@@ -1,9 +1,9 @@
 // Names every export that nothing else uses. Routes and configurations are read by the framework, not by imports.
 import { analyzeTsConfig } from "ts-unused-exports";
 
-const READ_BY_FRAMEWORK = /(^|\/)(app\/routes(\.ts|\/)|app\/root\.tsx|app\/entry\.|[^/]*\.config\.ts|tests\/|\.react-router\/)/;
-const unused = analyzeTsConfig("./tsconfig.json", ["--excludeDeclarationFiles"]);
-const lines = Object.entries(unused)
+const READ_BY_FRAMEWORK = /(^|\/)(app\/routes(\.ts|\/)|app\/root\.tsx|app\/entry\.|server\/app\.ts|[^/]*\.config\.ts|tests\/|\.react-router\/)/;
+const { unusedExports } = analyzeTsConfig("./tsconfig.json");
+const lines = Object.entries(unusedExports)
   .filter(([file]) => !READ_BY_FRAMEWORK.test(file.replace(`${process.cwd()}/`, "")))
   .flatMap(([file, names]) =>
     Array.isArray(names) ? names.map((one) => `${file.replace(`${process.cwd()}/`, "")}:${one.location?.line ?? 1} ${one.exportName}`) : [],

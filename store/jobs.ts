@@ -7,7 +7,7 @@ import { type Job, jobRow, type Repair, repairRow, type StoredReading } from "./
 import { preparer } from "./statements";
 
 /** What opens a job. */
-export interface NewJob {
+interface NewJob {
   unitTag: string | null;
   nickname: string;
   sheet: Sheet;
@@ -28,7 +28,7 @@ export interface JobFile {
   repairs: Repair[];
 }
 
-export type Ending = NonNullable<Job["ending"]>;
+type Ending = NonNullable<Job["ending"]>;
 
 /** Jobs: opened, worked on, repaired, closed. */
 export class Jobs {

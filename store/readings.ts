@@ -12,7 +12,7 @@ export interface NewReading extends Reading {
 }
 
 /** What came of keeping a reading. */
-export type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading";
+type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading";
 
 /** Readings, append-only. */
 export class Readings {

@@ -7,7 +7,7 @@ import { CATALOGUE } from "../core/procedure/catalogue";
 export const testIdSchema = z.enum(CATALOGUE.map((test) => test.id) as [(typeof CATALOGUE)[number]["id"]]);
 export const loadsSchema = z.enum(["off", "normal", "all"]);
 
-export const meterSchema = z.object({
+const meterSchema = z.object({
   name: z.string(),
   leadOhms: z.number().min(0),
   ohmsResolution: z.number().positive(),

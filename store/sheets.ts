@@ -9,7 +9,7 @@ interface SheetRow {
 }
 
 /** One line of the sheet list. */
-export interface SheetLine {
+interface SheetLine {
   sheet: Sheet;
   changedAt: string;
   units: number;

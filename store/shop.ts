@@ -3,13 +3,13 @@ import type { Meter } from "../core/meter/meter";
 import { ASSUMED_METER } from "../core/meter/meter";
 import { preparer } from "./statements";
 
-export interface Shop {
+interface Shop {
   name: string;
   school: string;
   meterId: number;
 }
 
-export interface ShopMeter extends Meter {
+interface ShopMeter extends Meter {
   id: number;
 }
 

@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
+import { beforeRepair } from "../../core/procedure/runlist";
 import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
@@ -182,14 +183,11 @@ export function Bench({ file, refusal }: BenchProps) {
           <span className="num">{view.minutes}</span> <span className="text-mute">min</span>
         </span>
       </TopBar>
-      <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[276px] md:px-2">
+      <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[262px] md:px-2">
         <Loom
           sheet={job.sheet}
           marks={view.marks}
-          tags={tagsOf(
-            view.judged.filter((one) => !one.reading.afterRepair),
-            job.sheet,
-          )}
+          tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           step={step}
           display={text}
           swapped={swapped}

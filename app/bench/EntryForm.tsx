@@ -97,7 +97,7 @@ interface FigureProps {
 /** The big field itself, with the open line and Keep beside it on a wide screen. */
 function Figure({ test, text, narrow, bad, onType, inputRef }: FigureProps) {
   return (
-    <div className="bg-sheet border-ink flex h-[66px] items-stretch md:h-[80px] md:border-2">
+    <div className="bg-sheet border-ink flex h-[66px] items-stretch md:h-[72px] md:border-2">
       <label className="flex min-w-0 flex-1 items-center">
         <span className="sr-only">What the meter shows, in {test.unit}</span>
         <input
@@ -110,7 +110,7 @@ function Figure({ test, text, narrow, bad, onType, inputRef }: FigureProps) {
           autoComplete="off"
           aria-invalid={bad ? true : undefined}
           aria-describedby="entry-says"
-          className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.4rem] outline-none md:text-[3rem]"
+          className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.4rem] outline-none md:text-[2.7rem]"
         />
         <span className="text-mute shrink-0 pr-4 text-2xl">{test.unit}</span>
       </label>

@@ -5,7 +5,7 @@ import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/jud
 import type { Line, Stage } from "../../core/procedure/runlist";
 import { type Step, stepKey, stepTitle, testTitle } from "../../core/procedure/step";
 import { formatValue } from "../../core/units";
-import { Ruler } from "../ruler/Ruler";
+import { ReadingRuler } from "../ruler/ReadingRuler";
 
 interface RunListProps {
   stages: readonly Stage[];
@@ -105,7 +105,7 @@ function StepLine({ line, active, stepLink }: LineProps & { line: Line }) {
       </span>
       {line.done?.band && !here && line.done.band.kind !== "words" ? (
         <span className="col-start-2 col-end-4">
-          <MiniRuler one={line.done} />
+          <ReadingRuler one={line.done} />
         </span>
       ) : null}
     </Link>
@@ -142,20 +142,6 @@ function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId;
         })}
       </div>
     </div>
-  );
-}
-
-function MiniRuler({ one }: { one: JudgedReading }) {
-  const test = testOf(one.reading.test);
-  return (
-    <Ruler
-      small
-      band={one.band}
-      notches={[{ value: one.value, judged: one.judged }]}
-      unit={test.unit}
-      openAllowed={test.openAllowed}
-      title={judgedWords(one)}
-    />
   );
 }
 

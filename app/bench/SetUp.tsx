@@ -1,5 +1,6 @@
 import { TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
+import type { Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
@@ -18,7 +19,7 @@ const DIAL_WORDS: Record<Dial, string> = {
 };
 
 /** Cautions that a kind of machine adds to every running test. */
-const KIND_CAUTIONS: Partial<Record<Sheet["kind"], CautionId>> = { outboard: "marine", boat: "marine", mower: "mower" };
+const KIND_CAUTIONS: Partial<Record<Kind, CautionId>> = { outboard: "marine", boat: "marine", mower: "mower" };
 
 /** The cautions that stand beside a step on this machine. */
 export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
@@ -37,12 +38,11 @@ export function SetUp({ step, sheet, swapped }: { step: Step; sheet: Sheet; swap
     step.rpm === "idle" ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.` : step.rpm ? ` Hold ${step.rpm.toLocaleString("en")} rpm.` : "";
   const loads =
     step.loads === "all" ? " Turn on high beam and every load." : step.loads === "normal" ? " Lights on as ridden." : step.loads === "off" ? " Loads off." : "";
-  const doing = test.setUp.do.replace("{connector}", sheet.statorConnector.name);
-  const place = test.setUp.unplug.includes("stator") ? ` It sits ${sheet.statorConnector.place}.` : "";
+  const doing = test.setUp.do.replace("{connector}", `${sheet.statorConnector.name} (${sheet.statorConnector.place})`);
   const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
   return (
     <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[1.08rem]">
-      <Row name="Engine">{`${doing}${rpm}${loads}${place}`}</Row>
+      <Row name="Engine">{`${doing}${rpm}${loads}`}</Row>
       <Row name="Dial">{DIAL_WORDS[test.dial]}</Row>
       {red && black ? (
         <Row name="Probes">

@@ -4,7 +4,7 @@ import type { Step } from "../../core/procedure/step";
 import { isNumber } from "../../core/units";
 
 /** A checked entry, and how many catches it was the lowest of. */
-export type Typed = EntryCheck & { catches?: number };
+type Typed = EntryCheck & { catches?: number };
 
 /**
  * Checks what was typed for a step. A step that keeps the lowest takes several catches parted by spaces or slashes and

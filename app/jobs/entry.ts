@@ -2,19 +2,19 @@ import type { Skip } from "../../core/procedure/runlist";
 import type { Reading } from "../../core/procedure/step";
 
 /** A reading on its way from the bench to the store. */
-export interface ReadingEntry {
+interface ReadingEntry {
   kind: "reading";
   reading: Reading & { takenAt: string; supersedes?: string; supersedesWhy?: "mistyped" | "taken-again" };
 }
 
 /** A skipped step on its way to the store. */
-export interface SkipEntry {
+interface SkipEntry {
   kind: "skip";
   skip: Skip;
 }
 
 /** A new lead zero on its way to the store. */
-export interface LeadZeroEntry {
+interface LeadZeroEntry {
   kind: "lead-zero";
   id: string;
   leadOhms: number;

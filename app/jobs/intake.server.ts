@@ -6,7 +6,7 @@ import type { Store } from "../../store/store";
 import { typedNumber } from "../ui/typed";
 
 /** What a form came to: the new job's id, or one message a field with everything typed kept by the page. */
-export type IntakeResult = { ok: true; jobId: number } | { ok: false; errors: Record<string, string> };
+type IntakeResult = { ok: true; jobId: number } | { ok: false; errors: Record<string, string> };
 
 const number = (low: number, high: number, unit: string) =>
   z

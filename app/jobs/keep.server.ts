@@ -27,7 +27,7 @@ const readingSchema = z.strictObject({
 });
 
 /** The largest lead zero that is still leads: above it the probes are not touching. */
-export const MOST_LEAD_OHMS = 5;
+const MOST_LEAD_OHMS = 5;
 
 const entrySchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("reading"), reading: readingSchema }),

@@ -9,7 +9,7 @@ import type { JobFile } from "../../store/jobs";
 import type { Sent } from "./outbox";
 
 /** One kept value of a step and, where a later one took its place, why. */
-export interface HistoryLine extends Reading {
+interface HistoryLine extends Reading {
   supersedes?: string | undefined;
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }

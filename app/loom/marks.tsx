@@ -1,7 +1,7 @@
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 
 /** How a part's outline tells its standing, without relying on colour. */
-export interface Outline {
+interface Outline {
   stroke: string;
   strokeDasharray?: string;
   strokeWidth: number;

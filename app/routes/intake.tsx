@@ -1,6 +1,7 @@
 import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
+import { KINDS } from "../../core/machine/kind";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
 import { storeContext } from "../context";
@@ -11,7 +12,9 @@ import type { Route } from "./+types/intake";
 
 export function loader({ context }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheets = store.sheets.list().map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: sheet.kind, years: sheet.years ?? "" }));
+  const sheets = store.sheets
+    .list()
+    .map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: KINDS[sheet.kind], years: sheet.years ?? "" }));
   return { units: store.workshop.units(), sheets };
 }
 
@@ -160,7 +163,7 @@ function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: R
   const name = (id: string): string => sheets.find((sheet) => sheet.id === id)?.name ?? id;
   return [
     ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),
-    ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `not on the books yet, ${sheet.kind}` })),
+    ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `${sheet.kind}, not on the books yet` })),
     ...FAMILY_IDS.flatMap((family) =>
       [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: FAMILIES[family].title })),
     ),

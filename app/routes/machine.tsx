@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { FAMILIES } from "../../core/machine/family";
+import { KINDS } from "../../core/machine/kind";
 import { wireName } from "../../core/machine/wire";
 import { type Band, bandFor } from "../../core/procedure/bands";
 import { CATALOGUE, GROUPS, type GroupId, type Test } from "../../core/procedure/catalogue";
@@ -54,7 +55,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
             {sheet.maker} {sheet.model}
           </h1>
           <p className="text-mute mt-1">
-            {sheet.kind}, {sheet.years ?? "years not given"}
+            {KINDS[sheet.kind]}, {sheet.years ?? "years not given"}
           </p>
           <dl className="m-0">
             {facts.map(([name, fact]) => (

@@ -2,6 +2,7 @@ import { format } from "date-fns";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { FAMILIES } from "../../core/machine/family";
+import { KINDS } from "../../core/machine/kind";
 import { storeContext } from "../context";
 import { MiniLoom } from "../loom/MiniLoom";
 import { TopBar } from "../ui/TopBar";
@@ -38,7 +39,7 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
                   {sheet.maker} {sheet.model}
                 </Link>
                 <p className="text-mute m-0">
-                  {sheet.kind}, {sheet.years ?? "years not given"}. {FAMILIES[sheet.family].title}, {sheet.winding}.
+                  {KINDS[sheet.kind]}, {sheet.years ?? "years not given"}. {FAMILIES[sheet.family].title}, {sheet.winding}.
                 </p>
               </div>
               <p className="text-mute m-0 text-right">

@@ -6,13 +6,14 @@ import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import { beforeRepair } from "../../core/procedure/runlist";
 import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { jobFileOf } from "../jobs/file.server";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { tagsOf } from "../loom/tags";
-import { Ruler } from "../ruler/Ruler";
+import { ReadingRuler } from "../ruler/ReadingRuler";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/report";
 
@@ -102,7 +103,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           </section>
         ) : null}
         <section className="mt-5 hidden md:block print:block">
-          <Loom sheet={job.sheet} marks={view.marks} tags={tagsOf(view.judged, job.sheet)} />
+          <Loom sheet={job.sheet} marks={view.marks} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
         </section>
         <dl className="border-hair mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1 border-t pt-3 sm:grid-cols-[auto_1fr_auto_1fr]">
           {facts.map(([name, fact]) => (
@@ -163,16 +164,7 @@ function Readings({ title, judged }: { title: string; judged: readonly JudgedRea
                 <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(one.value, test.unit)}</td>
                 <td className={`py-1 pr-3 whitespace-nowrap ${isBad(one.judged) ? "font-semibold" : ""}`}>{judgedWords(one)}</td>
                 <td className="w-[34%] py-1">
-                  {one.band && one.band.kind !== "words" ? (
-                    <Ruler
-                      small
-                      band={one.band}
-                      notches={[{ value: one.value, judged: one.judged }]}
-                      unit={test.unit}
-                      openAllowed={test.openAllowed}
-                      title={one.band.says}
-                    />
-                  ) : null}
+                  <ReadingRuler one={one} />
                   <span className="text-mute text-[0.85rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
                 </td>
               </tr>

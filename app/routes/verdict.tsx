@@ -6,7 +6,7 @@ import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
-import { proofSteps } from "../../core/procedure/runlist";
+import { beforeRepair, proofSteps } from "../../core/procedure/runlist";
 import { answers, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { ProofRow } from "../bench/ProofRow";
@@ -17,7 +17,7 @@ import { useOutbox } from "../jobs/outbox";
 import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { tagsOf } from "../loom/tags";
-import { Ruler } from "../ruler/Ruler";
+import { ReadingRuler } from "../ruler/ReadingRuler";
 import { errorProps, Field } from "../ui/forms";
 import { useKeys } from "../ui/keys";
 import { TopBar } from "../ui/TopBar";
@@ -105,7 +105,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
         <Loom
           sheet={job.sheet}
           marks={view.marks}
-          tags={tagsOf(view.judged, job.sheet)}
+          tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
         />
       </div>
@@ -242,18 +242,9 @@ function Evidence({ one, jobId }: { one: JudgedReading; jobId: number }) {
       <span className="whitespace-nowrap">
         <span className="num">{formatQuantity(one.value, test.unit)}</span>, {judgedWords(one)}
       </span>
-      {one.band && one.band.kind !== "words" ? (
-        <span className="col-span-2">
-          <Ruler
-            small
-            band={one.band}
-            notches={[{ value: one.value, judged: one.judged }]}
-            unit={test.unit}
-            openAllowed={test.openAllowed}
-            title={one.band.says}
-          />
-        </span>
-      ) : null}
+      <span className="col-span-2">
+        <ReadingRuler one={one} />
+      </span>
       <span className="text-mute col-span-2 text-[0.95rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
     </li>
   );

@@ -4,7 +4,7 @@ import { formatValue, type ReadingValue, type Unit } from "../../core/units";
 import { bracketOn, placeOn, scaleFor } from "./scale";
 
 /** One notch on a ruler. */
-export interface Notch {
+interface Notch {
   value: ReadingValue;
   judged?: Judged | undefined;
   /** A name under the notch, where several share the rule. */

@@ -2,7 +2,7 @@ import type { Band } from "../../core/procedure/bands";
 import { isNumber, isOpen, type ReadingValue, type Unit } from "../../core/units";
 
 /** A ruler's scale: values mapped to 0…1 along the rule; the open line has its own stop at the far end. */
-export interface Scale {
+interface Scale {
   from: number;
   to: number;
   /** Long ranges (ohms to the case) are drawn by decades. */

@@ -1,15 +1,14 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { Form } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
+import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CATALOGUE, type Test } from "../../core/procedure/catalogue";
 import { testTitle } from "../../core/procedure/step";
 
-const KINDS = ["motorcycle", "scooter", "atv", "snowmobile", "outboard", "boat", "mower"];
-
 /** What the form starts from: a sheet, or the bare bones of a new one. */
-export type SheetDraft = Partial<Sheet>;
+type SheetDraft = Partial<Sheet>;
 
 interface SheetFormProps {
   draft: SheetDraft;
@@ -45,7 +44,7 @@ export function SheetForm({ draft, lastResult, submit }: SheetFormProps) {
         <Text field={fields.maker} label="Maker" />
         <Text field={fields.model} label="Model" />
         <Text field={fields.years} label="Years" />
-        <Pick field={fields.kind} label="Kind" options={KINDS} />
+        <Pick field={fields.kind} label="Kind" options={KIND_IDS} words={(id) => KINDS[id as Kind]} />
         <Pick field={fields.family} label="Family" options={FAMILY_IDS} words={(id) => FAMILIES[id as keyof typeof FAMILIES].title} />
         <Pick field={fields.winding} label="Winding" options={["wye", "delta", "unknown"]} />
         <Text field={fields.polePairs} label="Pole pairs" numeric />

@@ -1,5 +1,5 @@
 /** Where along the windings the case is touched, from ohms leg to leg and leg to case. */
-export interface GroundTouch {
+interface GroundTouch {
   /** The leg whose winding touches (wye), or the pair (delta); `neutral` when all legs are alike. */
   winding: string;
   /** How far in from the leg's own terminal, 0 to 1. */

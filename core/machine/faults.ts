@@ -4,7 +4,7 @@ import type { Part } from "./part";
  * A fault: one way in which a part fails, with what follows for the repair.
  * The rows are the vocabulary of every verdict; the ids are part of the case file's contract.
  */
-export interface Fault {
+interface Fault {
   id: string;
   part: Part;
   title: string;

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { FAMILY_IDS } from "./family";
+import { KIND_IDS } from "./kind";
 import { WIRE_COLOURS } from "./wire";
 
 /**
@@ -29,7 +30,7 @@ const legSchema = z.strictObject({
 });
 
 /** The kinds of band a sheet can give: between two figures, or "must be open". */
-export const sheetBandSchema = z
+const sheetBandSchema = z
   .strictObject({
     test: z.string(),
     /** The rpm at which the figure holds; absent where rpm plays no part. */
@@ -57,9 +58,7 @@ export const sheetSchema = z
     maker: text(40),
     model: text(60),
     years: text(20).optional(),
-    kind: z.enum(["motorcycle", "scooter", "atv", "snowmobile", "outboard", "boat", "mower"], {
-      error: "must be one of the machine kinds",
-    }),
+    kind: z.enum(KIND_IDS, { error: `must be one of ${KIND_IDS.join(", ")}` }),
     family: z.enum(FAMILY_IDS, {
       error: (issue) => `“${String(issue.input)}” is not a family this edition knows (${FAMILY_IDS.join(", ")})`,
     }),

@@ -1,7 +1,7 @@
 /** Wire colours as sheets name them: a base colour, and a tracer stripe on some wires. */
 export const WIRE_COLOURS = ["black", "white", "red", "green", "yellow", "blue", "brown", "orange", "grey", "violet", "pink"] as const;
 
-export type WireColour = (typeof WIRE_COLOURS)[number];
+type WireColour = (typeof WIRE_COLOURS)[number];
 
 /** One wire's insulation: base colour and, where there is one, its tracer. */
 export interface Wire {

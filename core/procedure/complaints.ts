@@ -39,11 +39,8 @@ export const PLAIN_CAUSES = [
   },
 ] as const;
 
-export type ComplaintId = (typeof COMPLAINTS)[number]["id"];
-export type PlainCauseId = (typeof PLAIN_CAUSES)[number]["id"];
-
 /** What the talk at the counter comes to, before any reading. */
-export type Triage = { kind: "test"; says: string } | { kind: "plain"; says: string; advice: string[] };
+type Triage = { kind: "test"; says: string } | { kind: "plain"; says: string; advice: string[] };
 
 /**
  * Weighs the complaint against the plain causes: with a plain cause and nothing systemic the job may end here;

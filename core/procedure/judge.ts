@@ -30,7 +30,7 @@ export interface JudgedReading {
 }
 
 /** Temperature coefficient of copper about 20 °C, per kelvin (IEC 60028, annealed copper: 0.393 %). */
-export const COPPER_PER_K = 0.00393;
+const COPPER_PER_K = 0.00393;
 
 /** The winding temperature assumed for a reading marked hot. */
 const HOT_WINDING_C = 85;
@@ -42,7 +42,7 @@ const DIODE_OPEN_VOLTS = 2;
 const DIODE_SHORT_VOLTS = 0.1;
 
 /** A path to the case below this is a touch; above it, damp or dirt. */
-export const TOUCH_OHMS = 1000;
+const TOUCH_OHMS = 1000;
 
 /**
  * Winding resistance referred to 20 °C: R20 = R / (1 + α(T − 20)), copper.

@@ -16,10 +16,10 @@ export const GROUPS = {
 export type GroupId = keyof typeof GROUPS;
 
 /** How a test's points are laid out on a machine: none, one a leg, one a pair, the diode directions, one a fuse, or named places. */
-export type PointKind = "none" | "leg" | "pair" | "diode" | "fuse" | "place";
+type PointKind = "none" | "leg" | "pair" | "diode" | "fuse" | "place";
 
-export type Engine = "off" | "cranking" | "running" | "just-stopped";
-export type Key = "out" | "on" | "any";
+type Engine = "off" | "cranking" | "running" | "just-stopped";
+type Key = "out" | "on" | "any";
 export type Loads = "off" | "normal" | "all";
 export type Dial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "eyes" | "tester";
 

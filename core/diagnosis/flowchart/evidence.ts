@@ -5,7 +5,7 @@ import { isBad, type JudgedReading, type JudgingContext } from "../../procedure/
 import { isNumber } from "../../units";
 
 /** How much a finding is worth: it settles the matter, it points that way, or it only raises a question. */
-export type Weight = "settles" | "points" | "asks";
+type Weight = "settles" | "points" | "asks";
 
 /** What a rule of the chart makes of some readings: a fault of a part, and why. */
 export interface Finding {

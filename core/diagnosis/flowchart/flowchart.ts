@@ -13,14 +13,14 @@ import { wiringPage } from "./wiring";
 /** How a part stands after the readings so far. */
 export type Mark = "unseen" | "cleared" | "suspect" | "condemned" | "contradicting";
 
-export interface Standing {
+interface Standing {
   part: Part;
   mark: Mark;
   says: string;
   because: JudgedReading[];
 }
 
-export type Status = "found" | "narrowed" | "healthy" | "contradiction" | "not-enough";
+type Status = "found" | "narrowed" | "healthy" | "contradiction" | "not-enough";
 
 /** What the fixed order of a good manual concludes from a job's readings. */
 export interface Conclusion {

@@ -1,6 +1,6 @@
 import { diodeExpectation } from "../../procedure/bands";
 import type { JudgedReading } from "../../procedure/judge";
-import { diodeEnds } from "../../procedure/step";
+import { answers, diodeEnds } from "../../procedure/step";
 import { isNumber } from "../../units";
 import type { Clearing, Evidence, Finding, Page } from "./evidence";
 
@@ -110,9 +110,9 @@ function byElimination(e: Evidence): Finding[] {
   ];
 }
 
-/** Volts lost between the unit's own output and the battery, by the two readings taken there. */
+/** Volts lost between the unit's own output and the battery, by the two readings taken at the same speed and loads. */
 export function outputLoss(e: Evidence): number | undefined {
-  const output = e.number("charge.outputVolts");
-  const battery = e.of("charge.volts", "test").at(-1)?.value;
-  return output !== undefined && battery !== undefined && isNumber(battery) ? output - battery : undefined;
+  const output = e.last("charge.outputVolts");
+  const battery = output && e.of("charge.volts").findLast((one) => answers({ ...output.reading, test: "charge.volts" }, one.reading));
+  return output && battery && isNumber(output.value) && isNumber(battery.value) ? output.value - battery.value : undefined;
 }

@@ -84,7 +84,7 @@ function outputDrop(e: Evidence): Finding[] {
     {
       fault: "wiring.output-resistance",
       weight: "settles",
-      where: "unit's output to battery plus",
+      where: "joint, fuse holder or wire on the way",
       says: `The rise is there at the unit and lost on the way to the battery${by}.`,
       because: [...drop, ...e.of("charge.outputVolts")],
     },

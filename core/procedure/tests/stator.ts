@@ -47,7 +47,7 @@ export const STATOR = [
     id: "stator.acVolts",
     group: "stator",
     title: "Pair {a}–{b} AC volts",
-    tells: "Equal pairs matter more than the figure. Only this proves that the stator makes power.",
+    tells: "Equal pairs matter more than the figure; only AC proves the stator.",
     unit: "V AC",
     dial: "V AC",
     points: "pair",
