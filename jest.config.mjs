@@ -1,7 +1,7 @@
 export default {
   testEnvironment: "node",
   roots: ["<rootDir>/core", "<rootDir>/store", "<rootDir>/formats", "<rootDir>/app", "<rootDir>/server", "<rootDir>/demo", "<rootDir>/cli"],
-  testMatch: ["**/*.test.ts"],
+  testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {
     "\\.tsx?$": [
@@ -9,7 +9,10 @@ export default {
       {
         babelrc: false,
         configFile: false,
-        presets: [["@babel/preset-typescript", { allowDeclareFields: true, onlyRemoveTypeImports: true }]],
+        presets: [
+          ["@babel/preset-react", { runtime: "automatic" }],
+          ["@babel/preset-typescript", { allowDeclareFields: true, onlyRemoveTypeImports: true }],
+        ],
         plugins: [],
       },
     ],

@@ -124,6 +124,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       ...perLeg(["OL", "OL", "OL"]),
       ...perPair("stator.acVolts", [14.4, 14.3, 14.5], { rpm: "idle" }),
       ...perPair("stator.acVolts", [60, 60, 61], { rpm: 5000 }),
+      ...perPair("stator.acVoltsAtUnit", [60, 60, 61], { rpm: 5000 }),
       ...diodes(),
       one("regulator.feed", 12.71),
       one("regulator.ground", 0.2),

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
-import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";
 import { type Step, stepKey, stepTitle, testTitle } from "../../core/procedure/step";
 import { formatValue } from "../../core/units";

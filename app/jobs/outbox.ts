@@ -16,7 +16,7 @@ const RETRY_MS = 3000;
  * What the bench has written and the store has not yet confirmed. It lives in the browser's own storage, so a dead
  * phone or a lost line loses nothing; entries are sent again by themselves, in order, until each is kept or refused.
  */
-class Outbox {
+export class Outbox {
   #sent: readonly Sent[] = [];
   readonly #listeners = new Set<() => void>();
   #sending = false;

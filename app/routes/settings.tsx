@@ -148,7 +148,16 @@ function MeterForm({ intent, title, meter, actionData }: MeterFormProps) {
   const id = (name: string) => `${intent}-${name}`;
   return (
     <details open={mine !== undefined} className="border-hair border-t py-2">
-      <summary className="flex min-h-10 cursor-pointer items-center font-medium">{title}</summary>
+      <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-4">
+        <span className="font-medium">{title}</span>
+        {meter.name ? (
+          <span className="text-mute">
+            lead zero {meter.leadOhms} Ω, last digit {meter.ohmsResolution} Ω, {meter.trueRms ? "true rms" : "average responding"}
+          </span>
+        ) : (
+          <span className="text-petrol">add one</span>
+        )}
+      </summary>
       <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
         <Field label="Name" id={id("name")} error={mine?.errors.name}>
           <input name="name" className="field" defaultValue={mine?.typed.name ?? meter.name} {...errorProps(id("name"), mine?.errors.name)} />

@@ -89,7 +89,7 @@ test("a reload in the middle of an entry keeps what was typed; going back keeps 
   await page.goBack();
   await expect(page.getByText("31.5")).not.toHaveCount(0);
   await page.reload();
-  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("32");
+  await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("31.5");
 });
 
 test("with the server gone readings wait, are counted, and are sent by themselves", async ({ page, workshop }) => {
@@ -151,4 +151,35 @@ test("a closed job can be looked at, not added to, and opened again", async ({ s
   await page.getByRole("button", { name: "Open this job again" }).click();
   await page.goto(bench);
   await expect(page.getByText("This job is closed")).toHaveCount(0);
+});
+
+test("two hands correcting one reading: the second is told, and can set its own aside", async ({ shop: page, workshop, browser }) => {
+  const address = `${await jobOf(page, workshop, "SK-102")}?step=battery.crank`;
+  const other = await (await browser.newContext()).newPage();
+  for (const hand of [page, other]) {
+    await hand.goto(address);
+    await ready(hand);
+    await expect(hand.getByText("10.70 V kept")).toBeVisible();
+  }
+  await page.keyboard.type("10.6");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).not.toHaveText("Crank dip");
+  await other.keyboard.type("10.5");
+  await other.keyboard.press("Enter");
+  await expect(other.getByText("Not kept: Crank dip 10.50 V. This reading was corrected meanwhile")).toBeVisible();
+  await other.getByRole("button", { name: "Set aside" }).click();
+  await expect(other.getByText("Not kept:")).toHaveCount(0);
+  await other.goto(address);
+  await expect(other.getByText("10.60 V kept")).toBeVisible();
+  await expect(other.getByText("Earlier: 10.70 V (mistyped).")).toBeVisible();
+  await other.context().close();
+});
+
+test("the report prints without the bar, black on white", async ({ shop: page }) => {
+  await page.getByRole("link", { name: /SK-206/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Regulator/rectifier");
+  await page.emulateMedia({ media: "print", colorScheme: "dark" });
+  await expect(page.getByRole("banner")).toBeHidden();
+  expect(await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)).toBe("rgb(255, 255, 255)");
+  await expect(page.getByText("Lamps burn out")).toBeVisible();
 });

@@ -1,0 +1,128 @@
+import { describe, expect, test } from "@jest/globals";
+import { renderToStaticMarkup } from "react-dom/server";
+import { createMemoryRouter, RouterProvider } from "react-router";
+import { seedDemo } from "../../demo/workshop";
+import type { JobFile } from "../../store/jobs";
+import { openStore } from "../../tests/support/store";
+import { viewOf } from "../jobs/view";
+import { Bench } from "./Bench";
+import { RunList } from "./RunList";
+import { Cautions, cautionsOf } from "./SetUp";
+import { StandingPanel } from "./StandingPanel";
+
+const store = openStore();
+seedDemo(store, new Date("2026-06-01T12:00:00Z"));
+
+function fileOf(tag: string): JobFile {
+  const job = [...store.jobs.listOpen(30, 0), ...store.jobs.listClosed(30)].find((one) => one.unitTag === tag);
+  const file = job && store.jobs.file(job.id);
+  if (!file) throw new Error(`no job for ${tag}`);
+  return file;
+}
+
+/** Draws something that links and reads the address, at an address of its own. */
+function at(path: string, element: React.ReactElement): string {
+  const router = createMemoryRouter([{ path: "*", element }], { initialEntries: [path] });
+  return renderToStaticMarkup(<RouterProvider router={router} />);
+}
+
+const bench = (tag: string, step = ""): string =>
+  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} refusal={undefined} />);
+
+describe("the bench", () => {
+  test("a new job begins with the walk round", () => {
+    const page = bench("SK-121");
+    expect(page).toContain("Battery posts and starter post</h1>");
+    expect(page).toContain("after 0 readings");
+    expect(page).toContain(">tight<");
+  });
+
+  test("half way, the next open step stands large, with where the probes go", () => {
+    const page = bench("SK-207");
+    expect(page).toContain("Pair 1–2 AC volts, 5,000 rpm</h1>");
+    expect(page).toContain("Red on pin 1, yellow");
+    expect(page).toContain("Black on pin 2, yellow with black tracer");
+    expect(page).toContain("Unplug P11 (left of the airbox), then start the engine");
+    expect(page).toContain("Hold 5,000 rpm.");
+  });
+
+  test("the address names the step, known readings stand beside their ruler", () => {
+    const page = bench("SK-114", "stator.toGround~2");
+    expect(page).toContain("Leg 2 to engine case</h1>");
+    expect(page).toContain("the meter showed 0.31 Ω");
+    expect(page).toContain("0.15 Ω of leads taken off");
+    expect(page).toContain("it was mistyped");
+  });
+
+  test("an address that names no step falls back on the next one", () => {
+    expect(bench("SK-207", "horn.volts")).toContain("Pair 1–2 AC volts, 5,000 rpm</h1>");
+  });
+
+  test("a closed job shows its readings and takes none", () => {
+    const page = bench("SK-206", "charge.volts~~5000~normal");
+    expect(page).toContain("This job is closed");
+    expect(page).not.toContain('id="entry"');
+  });
+
+  test("what the server refused stands beside the entry it refused", () => {
+    const page = at("/jobs/1?step=battery.rest", <Bench file={fileOf("SK-121")} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />);
+    expect(page).toContain("1000.0 V cannot be.");
+    expect(page).toContain('aria-invalid="true"');
+  });
+});
+
+describe("the run list", () => {
+  test("opens what is being worked on and what is wrong, folds what is done and good", () => {
+    const view = viewOf(fileOf("SK-109"));
+    const list = at("/", <RunList stages={view.stages} active="regulator.feed" school="Harbour" stepLink={() => "/"} />);
+    expect(list).toContain("Feed at the unit");
+    expect(list).toContain("Charging volts at the battery, 5,000 rpm");
+    expect(list).not.toContain("Crank dip");
+    expect(list).toContain("school: Harbour");
+  });
+
+  test("marks skipped steps", () => {
+    const file = fileOf("SK-121");
+    const view = viewOf({ ...file, skips: [{ id: "s", step: "inspect.terminals", reason: "Not safe here" }] });
+    expect(at("/", <RunList stages={view.stages} active={undefined} school="Harbour" stepLink={() => "/"} />)).toContain("skipped");
+  });
+});
+
+describe("the standing", () => {
+  const panel = (tag: string): string => at("/", <StandingPanel view={viewOf(fileOf(tag))} jobId={1} stepLink={() => "/"} />);
+
+  test.each([
+    ["SK-114", "Stator: a winding touches the engine case; leg 1"],
+    ["SK-109", "Regulator/rectifier: makes no DC"],
+    ["SK-133", "Wiring: volts are lost between the unit and the battery plus"],
+    ["SK-102", "Loads: something draws current with the key out; on fuse F3"],
+    ["SK-302", "Most likely: Battery: flat, not yet proved"],
+    ["SK-121", "Not enough yet. Still to do: prove the battery"],
+  ])("%s: “%s”", (tag, says) => {
+    expect(panel(tag)).toContain(says);
+  });
+
+  test("names every part with its mark", () => {
+    const html = panel("SK-109");
+    for (const words of ["condemned", "cleared", "not looked at"]) expect(html).toContain(words);
+  });
+
+  test("volts lost are counted at the same speed and loads", () => {
+    expect(panel("SK-133")).toContain("lost on the way to the battery, by 1.37 V");
+  });
+});
+
+describe("cautions", () => {
+  test("a boat and a mower add their own to every running test", () => {
+    const { sheet } = fileOf("SK-302").job;
+    expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, sheet)).toContain("marine");
+    expect(cautionsOf({ test: "stator.resistance", at: "1-2" }, sheet)).not.toContain("marine");
+    expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, { ...sheet, kind: "mower" })).toContain("mower");
+    expect(cautionsOf({ test: "battery.rest" }, { ...sheet, battery: { ...sheet.battery, chemistry: "lithium-iron" } })).toContain("lithium");
+  });
+
+  test("stand in words, and take no room where there are none", () => {
+    expect(renderToStaticMarkup(<Cautions ids={["ammeter"]} />)).toContain("Never turn the key or crank with the ammeter in series");
+    expect(renderToStaticMarkup(<Cautions ids={[]} />)).toBe("");
+  });
+});

@@ -1,0 +1,126 @@
+import { describe, expect, test } from "@jest/globals";
+import { renderToStaticMarkup } from "react-dom/server";
+import { MemoryRouter } from "react-router";
+import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import { PARTS } from "../../core/machine/part";
+import type { Sheet } from "../../core/machine/sheet";
+import { unlistedSheet } from "../../core/machine/unlisted";
+import { CATALOGUE } from "../../core/procedure/catalogue";
+import { probesOf, type Step, stepKey, stepsOf } from "../../core/procedure/step";
+import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
+import { Loom } from "./Loom";
+import { zonesOf } from "./layout";
+import { MiniLoom } from "./MiniLoom";
+import { MARK_WORDS, MarkSquare } from "./marks";
+
+const ferrel = demoSheet("corvane-ferrel-650") as Sheet;
+const corrie = demoSheet("brannoch-corrie-600") as Sheet;
+
+const draw = (loom: React.ReactElement): string => renderToStaticMarkup(<MemoryRouter>{loom}</MemoryRouter>);
+const count = (markup: string, pattern: RegExp): number => markup.match(new RegExp(pattern, "g"))?.length ?? 0;
+
+describe("the loom is drawn from the machine's own sheet", () => {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: its plug, its fuse, its battery, its wires", (_id, sheet) => {
+    const markup = draw(<Loom sheet={sheet} marks={{}} />);
+    expect(markup).toContain(`>${sheet.statorConnector.name}<`);
+    expect(markup).toContain(`${sheet.fuses[0]?.id}, ${sheet.fuses[0]?.amps} A`);
+    expect(markup).toContain(`${sheet.battery.ah} Ah`);
+    for (const leg of sheet.legs) {
+      expect(markup).toContain(`var(--wire-${leg.wire.base})`);
+      if (leg.wire.tracer) expect(markup).toContain(`stroke="var(--wire-${leg.wire.tracer})" stroke-width="2" stroke-dasharray`);
+    }
+    expect(markup).not.toMatch(/NaN|undefined|Infinity/);
+  });
+
+  test("wye has a star point, delta has none, an unknown winding says so", () => {
+    const star = /<circle cx="108" cy="156" r="3"/;
+    expect(draw(<Loom sheet={ferrel} marks={{}} />)).toMatch(star);
+    expect(draw(<Loom sheet={corrie} marks={{}} />)).not.toMatch(star);
+    expect(draw(<Loom sheet={unlistedSheet("three-phase-shunt", 6)} marks={{}} />)).toContain(">?</text>");
+  });
+
+  test("positive earth and six volts are told", () => {
+    const markup = draw(<Loom sheet={{ ...ferrel, earth: "positive", systemVolts: 6 }} marks={{}} />);
+    expect(markup).toContain("engine and frame, battery plus");
+    expect(markup).toContain(">6 V<");
+  });
+
+  test("a one-leg machine has one wire and one pin", () => {
+    const single = { ...ferrel, legs: ferrel.legs.slice(0, 1) };
+    const pins = (sheet: Sheet) => count(draw(<Loom sheet={sheet} marks={{}} zones={["connector"]} />), /r="9"/);
+    expect([pins(single), pins(ferrel)]).toEqual([1, 3]);
+  });
+});
+
+describe("the active step", () => {
+  const every = CATALOGUE.flatMap((one) => stepsOf(one, ferrel));
+
+  test.each(every.filter((step) => probesOf(step)).map((step) => [stepKey(step), step] as const))(
+    "%s: meter, dial, red and black, wide and folded",
+    (_key, step) => {
+      for (const zones of [undefined, zonesOf(step)]) {
+        const markup = draw(<Loom sheet={ferrel} marks={{}} step={step} display="12.6" {...(zones ? { zones } : {})} />);
+        expect(markup).toContain(">12.6<");
+        expect(count(markup, /r="11"/)).toBe(2);
+        expect(markup).toContain('stroke="var(--wire-red)" stroke-width="3" class="travels"');
+        expect(markup).not.toMatch(/NaN|undefined/);
+      }
+    },
+  );
+
+  test("an unplugged test shows the plug parted, part side and harness side named", () => {
+    const parted = draw(<Loom sheet={ferrel} marks={{}} step={{ test: "stator.resistance", at: "1-2" }} />);
+    expect(parted).toContain("C2, unplugged");
+    expect(parted).toContain("part side");
+    expect(parted).toContain("harness side");
+    expect(draw(<Loom sheet={ferrel} marks={{}} step={{ test: "battery.rest" }} />)).not.toContain("unplugged");
+  });
+
+  test("swapped probes change places", () => {
+    const tip = (markup: string, sign: string) =>
+      new RegExp(`<text x="(\\d+)" y="[\\d.]+" font-size="12" text-anchor="middle" class="num" font-weight="700">\\${sign}<`).exec(markup)?.[1];
+    const step: Step = { test: "charge.positiveDrop", rpm: 5000, loads: "normal" };
+    const straight = draw(<Loom sheet={ferrel} marks={{}} step={step} />);
+    const turned = draw(<Loom sheet={ferrel} marks={{}} step={step} swapped />);
+    expect(tip(turned, "+")).toBe(tip(straight, "−"));
+    expect(tip(turned, "−")).toBe(tip(straight, "+"));
+  });
+
+  test("a test of the eyes draws no meter", () => {
+    expect(count(draw(<Loom sheet={ferrel} marks={{}} step={{ test: "inspect.terminals" }} />), /r="11"/)).toBe(0);
+  });
+});
+
+describe("standing is told by outline, not by colour alone", () => {
+  const with_ = (mark: Mark) => draw(<Loom sheet={ferrel} marks={{ regulator: mark }} zones={["unit"]} />);
+
+  test("each mark draws its own shape", () => {
+    const looks = (["unseen", "cleared", "suspect", "condemned", "contradicting"] as const).map((mark) => with_(mark).replace(/aria-label="[^"]*"/, ""));
+    expect(new Set(looks).size).toBe(5);
+    expect(with_("unseen")).toContain('stroke-dasharray="7 5"');
+    expect(with_("suspect")).toMatch(/fill="url\(#/);
+    expect(with_("condemned")).toContain('fill="var(--plum)"');
+  });
+
+  test("and is spoken", () => {
+    for (const [mark, words] of Object.entries(MARK_WORDS)) expect(with_(mark as Mark)).toContain(`Regulator/rectifier ${words}`);
+  });
+
+  test("the small loom of the rail and the squares of the list know all marks", () => {
+    for (const mark of Object.keys(MARK_WORDS) as Mark[]) {
+      const small = draw(<MiniLoom sheet={ferrel} marks={Object.fromEntries(PARTS.map((part) => [part, mark]))} id="x" />);
+      expect(small).toContain(mark === "unseen" ? "nothing looked at yet" : `Stator ${MARK_WORDS[mark]}`);
+      expect(renderToStaticMarkup(<MarkSquare mark={mark} />)).toContain("<svg");
+    }
+  });
+});
+
+describe("links on the loom", () => {
+  test("parts and tags lead to their tests, and only where asked to", () => {
+    const tags = [{ zone: "battery" as const, text: "rest 12.81 V", bad: false, step: { test: "battery.rest" as const } }];
+    const linked = draw(<Loom sheet={ferrel} marks={{}} tags={tags} partLink={(part) => `/to/${part}`} stepLink={(step) => `/step/${stepKey(step)}`} />);
+    for (const part of PARTS) expect(linked).toContain(`href="/to/${part}"`);
+    expect(linked).toContain('href="/step/battery.rest"');
+    expect(draw(<Loom sheet={ferrel} marks={{}} tags={tags} />)).not.toContain("<a ");
+  });
+});
