@@ -1,0 +1,74 @@
+import { describe, expect, test } from "@jest/globals";
+import { DEMO_JOBS } from "../demo/jobs";
+import { DEMO_SHEETS } from "../demo/sheets";
+import { type Case, readCase, writeCase } from "./case";
+import { resultOf } from "./result";
+
+const MACHINE: Record<string, string> = {
+  "SK-102": "corvane-ferrel-650",
+  "SK-109": "corvane-ferrel-650",
+  "SK-114": "ostrel-burro-520",
+  "SK-121": "ostrel-burro-520",
+  "SK-133": "corvane-linnet-125",
+  "SK-206": "brannoch-corrie-600",
+  "SK-207": "brannoch-corrie-600",
+  "SK-302": "tidewright-sound-40",
+};
+
+/** A demo job as a case file. */
+function caseOf(unit: string): Case {
+  const job = DEMO_JOBS.find((one) => one.unit === unit);
+  const sheet = DEMO_SHEETS.find((one) => one.id === MACHINE[unit]);
+  if (!job || !sheet) throw new Error(`no demo job for ${unit}`);
+  return {
+    sheet,
+    ambientC: job.ambientC,
+    complaint: job.complaint,
+    words: job.words,
+    batteryAgeYears: job.batteryAgeYears,
+    school: job.school,
+    meter: { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 },
+    readings: job.readings.map((reading, i) => ({
+      ...reading,
+      id: String(i),
+      ...(/resistance|toGround|regulator\.ground/.test(reading.test) ? { raw: true } : {}),
+    })),
+  };
+}
+
+const STATUS = ["found", "narrowed", "healthy", "contradiction", "not-enough"];
+const JUDGED = ["low", "high", "in", "open", "shorted", "unequal", "info"];
+
+describe("the result document keeps to the contract", () => {
+  test.each(Object.keys(MACHINE))("%s: its own words, its own numbers, one entry a reading", (unit) => {
+    const file = caseOf(unit);
+    const result = resultOf(file);
+    expect(STATUS).toContain(result.verdict.status);
+    expect(result.readings).toHaveLength(file.readings.length);
+    result.readings.forEach((one, i) => {
+      expect(one.test).toBe(file.readings[i]?.test);
+      expect(JUDGED).toContain(one.judged);
+      expect(["sheet", "school", "none"]).toContain(one.bandFrom);
+      if (Array.isArray(one.band)) expect(one.band).toHaveLength(2);
+    });
+    for (const cleared of result.ruledOut) for (const by of cleared.by) expect(file.readings[by]).toBeDefined();
+    expect(JSON.parse(JSON.stringify(result))).toEqual(result);
+  });
+
+  test.each(Object.keys(MACHINE))("%s: through the case file and back, the same verdict", (unit) => {
+    const file = caseOf(unit);
+    const read = readCase(writeCase(file), () => undefined);
+    if (!read.ok) throw new Error(JSON.stringify(read.problems));
+    expect(resultOf(read.case)).toEqual(resultOf(file));
+  });
+
+  test("another school judges the same readings by its own limits", () => {
+    const file = caseOf("SK-302");
+    const bandOf = (school: string) => resultOf({ ...file, school }).readings.find((one) => one.test === "battery.rest")?.bandSays;
+    expect(new Set(["harbour", "patrol", "parade"].map(bandOf)).size).toBe(3);
+  });
+
+  test("without readings nothing is judged and nothing is ruled out", () => {
+    expect(resultOf({ ...caseOf("SK-121"), readings: [] })).toMatchObject({ verdict: { status: "not-enough" }, readings: [], ruledOut: [], also: [] });
+  });
+});
