@@ -265,7 +265,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
           {text}
         </text>
       ))}
-      <PartName part="battery" x={left} y={box + 108} {...{ lettering, partLink }} />
+      <PartName part="battery" x={left} y={post - 14} {...{ lettering, partLink }} />
     </>
   );
 }

@@ -138,7 +138,7 @@ function RepairTag({ job, sheet, marks, headline, repaired, next, minutes }: Tag
         <span className="line-clamp-2 italic">“{job.words || "No words taken down"}”</span>
         <span className="border-hair mt-auto border-t pt-2 font-medium">{doing}</span>
         <span className="text-mute flex justify-between text-[0.95rem]">
-          <span>in {formatDistanceToNowStrict(job.openedAt)}</span>
+          <span suppressHydrationWarning>here {formatDistanceToNowStrict(job.openedAt)}</span>
           <span>
             <span className="num">{minutes}</span> min of testing
           </span>

@@ -109,7 +109,10 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           {facts.map(([name, fact]) => (
             <div key={name} className="contents">
               <dt className="text-mute">{name}</dt>
-              <dd className="m-0">{fact}</dd>
+              {/* Dates are told in the shop's own time, which the reader's device may not share. */}
+              <dd className="m-0" suppressHydrationWarning>
+                {fact}
+              </dd>
             </div>
           ))}
         </dl>
