@@ -7,7 +7,18 @@ export default defineConfig({
   build: { assetsInlineLimit: 0 },
   worker: { format: "es" },
   optimizeDeps: {
-    include: ["react", "react-dom", "react-dom/client", "react/jsx-runtime", "react-router", "react-router/dom", "radix-ui", "lucide-react"],
+    include: [
+      "react",
+      "react-dom",
+      "react-dom/client",
+      "react/jsx-runtime",
+      "react-router",
+      "react-router/dom",
+      "radix-ui",
+      "lucide-react",
+      "@conform-to/react",
+      "date-fns",
+    ],
   },
   environments: {
     ssr: {

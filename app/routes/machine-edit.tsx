@@ -1,12 +1,14 @@
 import { data, redirect } from "react-router";
 import { storeContext } from "../context";
+import { sheetIdOf } from "../params.server";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/machine-edit";
 
 export function loader({ context, params }: Route.LoaderArgs) {
-  const sheet = context.get(storeContext).sheets.find(params.id);
+  const id = sheetIdOf(params.id);
+  const sheet = id && context.get(storeContext).sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
   return { sheet };
 }

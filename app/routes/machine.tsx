@@ -9,12 +9,14 @@ import { runWords, stepKey, stepsOf, testTitle } from "../../core/procedure/step
 import { formatValue, type Unit } from "../../core/units";
 import { storeContext } from "../context";
 import { Loom } from "../loom/Loom";
+import { sheetIdOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/machine";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheet = store.sheets.find(params.id);
+  const id = sheetIdOf(params.id);
+  const sheet = id && store.sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
   return { sheet, school: store.workshop.shop().school };
 }

@@ -7,6 +7,7 @@ import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
 import { viewOf } from "../jobs/view";
 import { MiniLoom } from "../loom/MiniLoom";
+import { stretchOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/rail";
 
@@ -16,10 +17,9 @@ const CLOSED_SHOWN = 6;
 
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const asked = Number(new URL(request.url).searchParams.get("stretch") ?? 1);
   const count = store.jobs.count();
   const stretches = Math.max(1, Math.ceil(count.open / PER_PAGE));
-  const stretch = Number.isInteger(asked) ? Math.min(stretches, Math.max(1, asked)) : 1;
+  const stretch = Math.min(stretches, stretchOf(request));
   const jobs = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE).map((job) => {
     const file = store.jobs.file(job.id);
     const view = file && viewOf(file);
