@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
+import { stepProblem } from "../../core/procedure/entry";
 import { beforeRepair } from "../../core/procedure/runlist";
 import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import { isNumber, OPEN_LINE } from "../../core/units";
@@ -57,7 +58,8 @@ export function Bench({ file, refusal }: BenchProps) {
   const navigate = useNavigate();
   const narrow = useNarrow();
   const lines = view.stages.flatMap((stage) => stage.lines);
-  const asked = stepFromKey(params.get("step") ?? "");
+  const named = stepFromKey(params.get("step") ?? "");
+  const asked = named && !stepProblem(named, job.sheet) ? named : undefined;
   const step = asked ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);

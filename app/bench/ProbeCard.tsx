@@ -43,12 +43,15 @@ export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, act
         <h1 ref={titleRef} tabIndex={-1} className="m-0 outline-none">
           {stepTitle(step)}
         </h1>
-        <p className="text-mute m-0 mt-1">
+        <p className="text-mute m-0 mt-1 max-md:hidden">
           {test.tells} {minutesWords(test.minutes)}
         </p>
       </div>
-      <SetUp step={step} sheet={sheet} swapped={swapped} />
-      <Cautions ids={cautionsOf(step, sheet)} />
+      {/* On a phone the cautions come first: below the set-up the keys would hide them. */}
+      <div className="flex flex-col gap-3 max-md:flex-col-reverse">
+        <SetUp step={step} sheet={sheet} swapped={swapped} />
+        <Cautions ids={cautionsOf(step, sheet)} />
+      </div>
       {done ? <DoneReading one={done} view={view} /> : null}
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, done }} />}

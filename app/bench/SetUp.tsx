@@ -84,7 +84,7 @@ function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red"
 export function Cautions({ ids }: { ids: readonly CautionId[] }) {
   if (ids.length === 0) return null;
   return (
-    <ul className="rule-left m-0 list-none text-[0.98rem] leading-snug">
+    <ul className="rule-left m-0 list-none text-[0.98rem] leading-snug max-md:text-[0.9rem]">
       {ids.map((id) => (
         <li key={id} className="inline">
           <TriangleAlert size={15} className="text-copper mr-1 inline align-[-2px]" aria-hidden="true" />

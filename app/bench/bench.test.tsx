@@ -54,9 +54,12 @@ describe("the bench", () => {
     expect(page).toContain("it was mistyped");
   });
 
-  test("an address that names no step falls back on the next one", () => {
-    expect(bench("SK-207", "horn.volts")).toContain("Pair 1–2 AC volts, 5,000 rpm</h1>");
-  });
+  test.each(["horn.volts", "stator.resistance~9-9", "stator.resistance", "charge.volts", "drain.fusePulled~F9", "<script>"])(
+    "an address that names “%s”, no step of this machine, falls back on the next one",
+    (step) => {
+      expect(bench("SK-207", step)).toContain("Pair 1–2 AC volts, 5,000 rpm</h1>");
+    },
+  );
 
   test("a closed job shows its readings and takes none", () => {
     const page = bench("SK-206", "charge.volts~~5000~normal");

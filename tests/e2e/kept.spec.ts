@@ -184,3 +184,32 @@ test("the report prints without the bar, black on white", async ({ shop: page, w
   expect(await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)).toBe("rgb(255, 255, 255)");
   await expect(page.getByText("Lamps burn out")).toBeVisible();
 });
+
+test("the real rpm, a hot winding and a skipped step all stand in the report", async ({ shop: page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-302");
+  await page.goto(`${job}?step=${encodeURIComponent("charge.volts~~3000~all")}`);
+  await ready(page);
+  await page.getByLabel("read at").fill("3200");
+  await page.getByLabel(/What the meter shows/).fill("12.9");
+  await page.getByLabel(/What the meter shows/).press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).not.toHaveText(/all loads/);
+  await page.goto(`${job}?step=${encodeURIComponent("stator.resistance~1-2")}`);
+  await ready(page);
+  await page.getByLabel("winding hot").check();
+  await page.getByLabel(/What the meter shows/).fill("1.4");
+  await expect(page.locator("figure")).toContainText("taken at 85 °C, referred to 20 °C");
+  await page.getByLabel(/What the meter shows/).press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Pair 2–3 ohms");
+  await page.getByRole("button", { name: /Skip with a reason/ }).click();
+  await page.getByLabel("Another reason").fill("  ");
+  await page.getByRole("button", { name: "Skip with this reason" }).click();
+  await expect(page.getByText("Give a reason in a word or two")).toBeVisible();
+  await page.getByLabel("Another reason").fill("Plug will not part");
+  await page.getByRole("button", { name: "Skip with this reason" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Pair 3–1 ohms");
+  await expect(page.getByText("not yet sent")).toHaveCount(0);
+  await page.goto(`${job}/report`);
+  await expect(page.getByRole("row", { name: /Charging volts at the battery, 3,200 rpm, all loads/ })).toContainText("12.90 V");
+  await expect(page.getByRole("row", { name: /Pair 1–2 ohms/ })).toContainText("referred to 20 °C");
+  await expect(page.getByText("Pair 2–3 ohms: Plug will not part")).toBeVisible();
+});

@@ -162,6 +162,31 @@ describe("not enough, or nothing", () => {
   });
 });
 
+describe("what eyes and fingers find", () => {
+  test.each([
+    ["a loose post", reading("inspect.terminals", "loose"), "wiring.terminals"],
+    ["a broken ground strap", reading("inspect.ground", "broken"), "wiring.terminals"],
+    ["a melted stator plug", reading("inspect.connector", "melted", { at: "stator" }), "wiring.leg-burnt"],
+    ["a melted output plug", reading("inspect.connector", "melted", { at: "output" }), "wiring.output-resistance"],
+  ])("%s points at the wiring, but settles nothing", (_what, seen, fault) => {
+    const verdict = say([...provedBattery(), ...notCharging(), seen]);
+    expect(verdict).toMatchObject({ status: "narrowed", part: "wiring", fault });
+    expect(verdict.headline).toMatch(/^Most likely: Wiring/);
+  });
+
+  test("a green plug only raises the question", () => {
+    const verdict = say([...provedBattery(), ...notCharging(), reading("inspect.connector", "green", { at: "stator" })]);
+    expect(verdict.status).toBe("not-enough");
+    expect(verdict.standing.find((one) => one.part === "wiring")?.mark).toBe("suspect");
+  });
+
+  test("a settled fault comes before what merely points elsewhere, which is still told", () => {
+    const verdict = say([...provedBattery(), ...notCharging(), reading("inspect.terminals", "corroded"), ...goodPairs(), ...toCase([0.4, 0.52, 0.52])]);
+    expect(verdict.part).toBe("stator");
+    expect(verdict.also.map((one) => one.fault)).toContain("wiring.terminals");
+  });
+});
+
 describe("readings that cannot both be true", () => {
   test("a pair reads open and yet makes its AC", () => {
     const verdict = say([...provedBattery(), ...pairs("stator.resistance", ["OL", 0.3, 0.3]), ...ac([60, 60, 60])]);
