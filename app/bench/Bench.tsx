@@ -21,6 +21,7 @@ import { useKeys } from "../ui/keys";
 import { Panel } from "../ui/Panel";
 import { TopBar } from "../ui/TopBar";
 import { EntryForm, type KeptEntry } from "./EntryForm";
+import type { SmallPrint } from "./extras";
 import { LeadZeroPanel } from "./LeadZeroPanel";
 import { ProbeCard } from "./ProbeCard";
 import { RunList } from "./RunList";
@@ -64,6 +65,7 @@ export function Bench({ file, refusal }: BenchProps) {
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const [swapped, setSwapped] = useState(false);
+  const [smallPrint, setSmallPrint] = useState<SmallPrint>({});
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
@@ -79,6 +81,7 @@ export function Bench({ file, refusal }: BenchProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: reset on a new step
   useEffect(() => {
     setSwapped(false);
+    setSmallPrint({});
     setWhy(false);
     if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
   }, [key]);
@@ -217,6 +220,7 @@ export function Bench({ file, refusal }: BenchProps) {
             view={view}
             step={step}
             text={text}
+            smallPrint={smallPrint}
             swapped={swapped}
             why={why}
             titleRef={titleRef}
@@ -234,6 +238,7 @@ export function Bench({ file, refusal }: BenchProps) {
                   refusal={refusal && refusal.typed === text ? refusal.error : undefined}
                   onKeep={keep}
                   onSkip={() => setPanel("skip")}
+                  onSmallPrint={setSmallPrint}
                   inputRef={inputRef}
                 />
               )

@@ -3,16 +3,13 @@ import { Form } from "react-router";
 import { testOf } from "../../core/procedure/catalogue";
 import { type Step, stepKey } from "../../core/procedure/step";
 import { OPEN_LINE } from "../../core/units";
-import { extrasOf } from "./extras";
+import { extrasOf, type SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import { Pad } from "./Pad";
 
 /** What the form hands up once an entry has passed its checks. */
-export interface KeptEntry {
+export interface KeptEntry extends SmallPrint {
   value: number | string;
-  rpm?: number;
-  restHours?: number;
-  hot?: boolean;
   supersedesWhy: "mistyped" | "taken-again";
 }
 
@@ -28,11 +25,13 @@ interface EntryFormProps {
   refusal: string | undefined;
   onKeep: (entry: KeptEntry) => void;
   onSkip: () => void;
+  /** Told of the small print as it is typed, so that the ruler shows what will be kept. */
+  onSmallPrint: (print: SmallPrint) => void;
   inputRef: React.RefObject<HTMLInputElement | null>;
 }
 
 /** The entry: a big field, the open line, Keep; large keys below it on a phone. */
-export function EntryForm({ step, text, setText, replaces, narrow, restHours, refusal, onKeep, onSkip, inputRef }: EntryFormProps) {
+export function EntryForm({ step, text, setText, replaces, narrow, restHours, refusal, onKeep, onSkip, onSmallPrint, inputRef }: EntryFormProps) {
   const test = testOf(step.test);
   const [error, setError] = useState<string>();
   const [asked, setAsked] = useState<{ text: string; question: string }>();
@@ -57,9 +56,13 @@ export function EntryForm({ step, text, setText, replaces, narrow, restHours, re
     const word = submitter instanceof HTMLButtonElement && submitter.name === "value" ? submitter.value : undefined;
     keep(word ?? text, new FormData(event.currentTarget));
   };
+  const printed = (event: React.FormEvent<HTMLFormElement>): void => {
+    const extras = extrasOf(new FormData(event.currentTarget), step);
+    onSmallPrint(typeof extras === "string" ? {} : extras);
+  };
   const problem = error ?? refusal;
   return (
-    <Form method="post" onSubmit={submit} id="entry" key={stepKey(step)} noValidate>
+    <Form method="post" onSubmit={submit} onChange={printed} id="entry" key={stepKey(step)} noValidate>
       <input type="hidden" name="step" value={stepKey(step)} />
       {test.unit === "choice" ? <Choices words={test.choices ?? []} /> : null}
       <div className={test.unit === "choice" ? "" : "bg-paper max-md:border-ink z-10 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:border-t-2"}>

@@ -7,6 +7,7 @@ import { answers, type Reading, type Step, stepTitle } from "../../core/procedur
 import { formatQuantity, isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
 import { Ruler } from "../ruler/Ruler";
+import type { SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import { Cautions, cautionsOf, SetUp } from "./SetUp";
 
@@ -14,6 +15,7 @@ interface ProbeCardProps {
   view: JobView;
   step: Step;
   text: string;
+  smallPrint: SmallPrint;
   swapped: boolean;
   why: boolean;
   lastKept: { one: JudgedReading; link: string } | undefined;
@@ -23,7 +25,7 @@ interface ProbeCardProps {
 }
 
 /** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
-export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+export function ProbeCard({ view, step, text, smallPrint, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
   const done = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step));
@@ -54,7 +56,7 @@ export function ProbeCard({ view, step, text, swapped, why, lastKept, entry, act
       </div>
       {done ? <DoneReading one={done} view={view} /> : null}
       {entry}
-      {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, done }} />}
+      {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, smallPrint, done }} />}
       {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
       {why ? <Why view={view} step={step} /> : null}
       {actions}
@@ -69,10 +71,18 @@ function minutesWords(minutes: number): string {
 }
 
 /** The ruler of the step: fellow legs as thin notches, the kept reading, and what is being typed judged as it stands. */
-function LiveRuler({ view, step, text, done }: { view: JobView; step: Step; text: string; done: JudgedReading | undefined }) {
+function LiveRuler({
+  view,
+  step,
+  text,
+  smallPrint,
+  done,
+}: Pick<ProbeCardProps, "view" | "step" | "text" | "smallPrint"> & { done: JudgedReading | undefined }) {
   const test = testOf(step.test);
   const typed = text.trim() === "" ? undefined : checkTyped(text, step);
-  const live = typed?.ok ? judgeOne(asReading(step, typed.value, test.leadZero === true), view.context, restVolts(view)) : undefined;
+  const live = typed?.ok
+    ? judgeOne({ ...step, ...smallPrint, id: "live", value: typed.value, raw: test.leadZero === true }, view.context, restVolts(view))
+    : undefined;
   const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view));
   const fellows = view.judged.filter(
     (one) =>
@@ -102,10 +112,6 @@ function LiveRuler({ view, step, text, done }: { view: JobView; step: Step; text
       </figcaption>
     </figure>
   );
-}
-
-function asReading(step: Step, value: Reading["value"], raw: boolean): Reading {
-  return { ...step, id: "live", value, raw };
 }
 
 function restVolts(view: JobView): number | undefined {

@@ -1,8 +1,15 @@
 import type { Step } from "../../core/procedure/step";
 
+/** The small print of a reading: the real rpm, hours of rest, whether the winding was hot. */
+export interface SmallPrint {
+  rpm?: number;
+  restHours?: number;
+  hot?: boolean;
+}
+
 /** Reads the small print back, or says which field is wrong and what is allowed. */
-export function extrasOf(form: FormData, step: Step): { rpm?: number; restHours?: number; hot?: boolean } | string {
-  const extras: { rpm?: number; restHours?: number; hot?: boolean } = {};
+export function extrasOf(form: FormData, step: Step): SmallPrint | string {
+  const extras: SmallPrint = {};
   if (typeof step.rpm === "number" && form.has("rpm")) {
     const rpm = Number(String(form.get("rpm")).replace(/[\s,]/g, ""));
     if (!Number.isInteger(rpm) || rpm < 100 || rpm > 20_000) return "Rpm must be a whole number from 100 to 20,000.";

@@ -12,8 +12,7 @@ export const CAUTIONS = {
   "load-tester": "A carbon-pile tester gets very hot: 15 seconds, then let it cool.",
   ammeter: "Never turn the key or crank with the ammeter in series: it blows the meter's fuse.",
   "battery-running": "Never disconnect the battery while the engine runs.",
-  marine:
-    "Boats: blower and bilge check before any spark; cooling water on, nobody near the propeller; marine codes go first.",
+  marine: "Boats: blower and bilge check before any spark; cooling water on, nobody near the propeller; marine codes go first.",
   lithium: "Lithium pack: only the maker's charger and limits; stop if it swells or is warm.",
   mower: "Mower blades disengaged and the operator-presence switch working.",
 } as const;
