@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
-import { answers, type Reading, type Step, stepTitle } from "../../core/procedure/step";
+import { answers, type Step, stepTitle } from "../../core/procedure/step";
 import { formatQuantity, isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
 import { Ruler } from "../ruler/Ruler";
