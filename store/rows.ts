@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { sheetSchema } from "../core/machine/sheet";
+import { type Sheet, sheetSchema } from "../core/machine/sheet";
 import { CATALOGUE } from "../core/procedure/catalogue";
 
 /** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
@@ -17,12 +17,26 @@ const meterSchema = z.object({
 
 const json = <T extends z.ZodType>(schema: T) => z.string().transform((text) => schema.parse(JSON.parse(text)) as z.output<T>);
 
+/** How many parsed sheets are remembered: enough for the jobs of a day. */
+const SHEETS_KEPT = 100;
+const sheetsRead = new Map<string, Sheet>();
+
+/** A job's own copy of its sheet never changes, so the same text need not be checked twice. */
+function sheetOf(text: string): Sheet {
+  const known = sheetsRead.get(text);
+  if (known) return known;
+  const sheet = sheetSchema.parse(JSON.parse(text));
+  if (sheetsRead.size >= SHEETS_KEPT) sheetsRead.clear();
+  sheetsRead.set(text, sheet);
+  return sheet;
+}
+
 export const jobRow = z
   .object({
     id: z.number(),
     unit_tag: z.string().nullable(),
     nickname: z.string(),
-    sheet: json(sheetSchema),
+    sheet: z.string().transform(sheetOf),
     school: z.string(),
     meter: json(meterSchema),
     ambient_c: z.number(),

@@ -20,6 +20,7 @@ import { tagsOf } from "../loom/tags";
 import { useKeys } from "../ui/keys";
 import { Panel } from "../ui/Panel";
 import { TopBar } from "../ui/TopBar";
+import { useFastLinks } from "../ui/useFastLinks";
 import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
 import { LeadZeroPanel } from "./LeadZeroPanel";
@@ -58,6 +59,7 @@ export function Bench({ file, refusal }: BenchProps) {
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const narrow = useNarrow();
+  const fastLinks = useFastLinks();
   const lines = view.stages.flatMap((stage) => stage.lines);
   const named = stepFromKey(params.get("step") ?? "");
   const asked = named && !stepProblem(named, job.sheet) ? named : undefined;
@@ -173,7 +175,9 @@ export function Bench({ file, refusal }: BenchProps) {
   const left = lines.filter((line) => !line.done && !line.skipped).length;
 
   return (
-    <div className="flex min-h-dvh flex-col md:h-dvh">
+    // biome-ignore lint/a11y/noStaticElementInteractions: it listens for the links inside, which answer keys by themselves
+    // biome-ignore lint/a11y/useKeyWithClickEvents: see above
+    <div className="flex min-h-dvh flex-col md:h-dvh" onClick={fastLinks}>
       <title>{`${tagName} · Uvrel`}</title>
       <TopBar back={{ to: "/", label: "Rail" }} tag={fullTag} words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}>
         <Waiting waiting={outbox.waiting} />

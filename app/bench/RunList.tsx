@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { Link } from "react-router";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";
@@ -92,9 +91,9 @@ interface LineProps {
 function StepLine({ line, active, stepLink }: LineProps & { line: Line }) {
   const here = line.key === active;
   return (
-    <Link
-      to={stepLink(line.step)}
-      preventScrollReset
+    <a
+      data-step=""
+      href={stepLink(line.step)}
       aria-current={here ? "step" : undefined}
       className={`grid min-h-9 grid-cols-[18px_1fr_auto] items-center gap-x-2 py-1 no-underline ${here ? "bg-ink text-paper -mx-5 px-5" : ""}`}
     >
@@ -108,7 +107,7 @@ function StepLine({ line, active, stepLink }: LineProps & { line: Line }) {
           <ReadingRuler one={line.done} />
         </span>
       ) : null}
-    </Link>
+    </a>
   );
 }
 
@@ -123,10 +122,10 @@ function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId;
           const here = line.key === active;
           const bad = line.done && isBad(line.done.judged);
           return (
-            <Link
+            <a
+              data-step=""
               key={line.key}
-              to={stepLink(line.step)}
-              preventScrollReset
+              href={stepLink(line.step)}
               aria-current={here ? "step" : undefined}
               className={`flex min-h-9 flex-col justify-center border px-1 text-[0.75rem] leading-tight no-underline ${here ? "bg-ink text-paper border-ink" : bad ? "border-copper border-2" : line.done ? "border-petrol" : "border-hair text-mute border-dashed"}`}
             >
@@ -137,7 +136,7 @@ function TestGrid({ test, lines, active, stepLink }: LineProps & { test: TestId;
               <span aria-hidden="true" className="num">
                 {line.done ? formatValue(line.done.value, testOf(test).unit) : line.skipped ? "skip" : "·"}
               </span>
-            </Link>
+            </a>
           );
         })}
       </div>
@@ -170,15 +169,15 @@ function MoreSteps({ steps, stepLink, open, active }: { steps: readonly Step[]; 
     <details open={open} className="pt-1">
       <summary className="text-petrol min-h-8 cursor-pointer text-[0.9rem]">Other tests here</summary>
       {steps.map((step) => (
-        <Link
+        <a
+          data-step=""
           key={stepKey(step)}
-          to={stepLink(step)}
-          preventScrollReset
+          href={stepLink(step)}
           aria-current={stepKey(step) === active ? "step" : undefined}
           className="text-mute block min-h-8 py-1 pl-[26px] no-underline"
         >
           {stepTitle(step)}
-        </Link>
+        </a>
       ))}
     </details>
   );

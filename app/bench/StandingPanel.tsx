@@ -55,12 +55,12 @@ export function StandingPanel({ view, jobId, stepLink }: StandingPanelProps) {
             <ul className="m-0 list-none p-0">
               {reason.because.slice(0, 4).map((one) => (
                 <li key={one.reading.id}>
-                  <Link to={stepLink(one.reading)} preventScrollReset className="flex min-h-7 justify-between gap-3 no-underline">
+                  <a href={stepLink(one.reading)} data-step="" className="flex min-h-7 justify-between gap-3 no-underline">
                     <span className="text-mute">{stepTitle(one.reading)}</span>
                     <span className={`num text-[0.85rem] whitespace-nowrap ${isBad(one.judged) ? "text-copper" : "text-petrol"}`}>
                       {formatQuantity(one.value, testOf(one.reading.test).unit)} {judgedWords(one)}
                     </span>
-                  </Link>
+                  </a>
                 </li>
               ))}
             </ul>

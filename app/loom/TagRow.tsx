@@ -1,4 +1,3 @@
-import { Link } from "react-router";
 import type { Step } from "../../core/procedure/step";
 import { type ReadingTag, Y, ZONE_WIDTH, type Zone } from "./layout";
 
@@ -47,9 +46,9 @@ export function TagRow({ left, zone, tags, lettering, stepLink }: TagRowProps) {
         return (
           <g key={tag.text} className="drops">
             {stepLink ? (
-              <Link to={stepLink(tag.step)} aria-label={`${tag.text}, go to the test`} preventScrollReset>
+              <a data-step="" href={stepLink(tag.step)} aria-label={`${tag.text}, go to the test`}>
                 {body}
-              </Link>
+              </a>
             ) : (
               body
             )}

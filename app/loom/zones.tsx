@@ -1,4 +1,3 @@
-import { Link } from "react-router";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
@@ -41,9 +40,9 @@ function PartName({
     </text>
   );
   return partLink ? (
-    <Link to={partLink(part)} preventScrollReset>
+    <a data-step="" href={partLink(part)}>
       {name}
-    </Link>
+    </a>
   ) : (
     name
   );
