@@ -5,7 +5,7 @@ import { build } from "./build.mjs";
 import { CHECKS } from "./commands.mjs";
 import { bin, run, Stop, tryRun } from "./run.mjs";
 
-/** Programs of the operating system that the tests drive: a browser, and a circuit simulator to compare with. */
+/** Programs of the operating system: the browser that the tests drive, and the circuit simulator kept ready for comparisons. */
 const SYSTEM = [
   { path: "/usr/bin/chromium", package: "chromium" },
   { path: "/usr/bin/ngspice", package: "ngspice" },
