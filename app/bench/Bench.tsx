@@ -33,6 +33,8 @@ import { useNarrow } from "./useNarrow";
 
 interface BenchProps {
   file: JobFile;
+  /** The server's guess that a phone asked. */
+  phone: boolean;
   /** Why the server would not keep what was posted, and what was typed. */
   refusal: { error: string; typed: string } | undefined;
 }
@@ -52,13 +54,13 @@ const FIRST_TEST: Record<Part, string> = {
 const PHONE_UNITS = 440;
 
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
-export function Bench({ file, refusal }: BenchProps) {
+export function Bench({ file, phone, refusal }: BenchProps) {
   const { job } = file;
   const outbox = useOutbox(job.id);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
   const [params] = useSearchParams();
   const navigate = useNavigate();
-  const narrow = useNarrow();
+  const narrow = useNarrow(phone);
   const fastLinks = useFastLinks();
   const lines = view.stages.flatMap((stage) => stage.lines);
   const named = stepFromKey(params.get("step") ?? "");

@@ -71,17 +71,15 @@ export function EntryForm({ step, text, setText, replaces, narrow, restHours, re
           {problem ? <p className="m-0">{problem}</p> : null}
           {asked ? <Question question={asked.question} onAgain={() => type("")} /> : null}
         </div>
-        {test.unit === "choice" ? null : (
-          <div className="md:hidden">
-            <Pad
-              onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
-              onErase={() => type(text.slice(0, -1))}
-              open={test.openAllowed}
-              onSkip={onSkip}
-              extra={test.keepLowest ? "next" : test.unit === "V" || test.unit === "A" ? "−" : undefined}
-            />
-          </div>
-        )}
+        {narrow && test.unit !== "choice" ? (
+          <Pad
+            onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
+            onErase={() => type(text.slice(0, -1))}
+            open={test.openAllowed}
+            onSkip={onSkip}
+            extra={test.keepLowest ? "next" : test.unit === "V" || test.unit === "A" ? "−" : undefined}
+          />
+        ) : null}
       </div>
       <Extras {...{ step, restHours, replaces }} />
     </Form>

@@ -26,8 +26,8 @@ function at(path: string, element: React.ReactElement): string {
   return renderToStaticMarkup(<RouterProvider router={router} />);
 }
 
-const bench = (tag: string, step = ""): string =>
-  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} refusal={undefined} />);
+const bench = (tag: string, step = "", phone = false): string =>
+  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} phone={phone} refusal={undefined} />);
 
 describe("the bench", () => {
   test("a new job begins with the walk round", () => {
@@ -61,6 +61,12 @@ describe("the bench", () => {
     },
   );
 
+  test("a phone gets the thumb's keys and the folded loom at the first paint, a wide screen does not carry them", () => {
+    const asked = [bench("SK-207", "stator.toGround~2", true), bench("SK-207", "stator.toGround~2")];
+    expect(asked.map((page) => page.includes('aria-label="Erase one"'))).toEqual([true, false]);
+    expect(asked.map((page) => page.includes(">Battery</text>"))).toEqual([false, true]);
+  });
+
   test("a closed job shows its readings and takes none", () => {
     const page = bench("SK-206", "charge.volts~~5000~normal");
     expect(page).toContain("This job is closed");
@@ -68,7 +74,7 @@ describe("the bench", () => {
   });
 
   test("what the server refused stands beside the entry it refused", () => {
-    const page = at("/jobs/1?step=battery.rest", <Bench file={fileOf("SK-121")} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />);
+    const page = at("/jobs/1?step=battery.rest", <Bench file={fileOf("SK-121")} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />);
     expect(page).toContain("1000.0 V cannot be.");
     expect(page).toContain('aria-invalid="true"');
   });

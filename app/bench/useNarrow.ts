@@ -2,8 +2,8 @@ import { useSyncExternalStore } from "react";
 
 const NARROW = "(max-width: 767px)";
 
-/** True on a phone-sized window; the server draws for a wide one and the phone corrects it. */
-export function useNarrow(): boolean {
+/** True on a phone-sized window; the server draws by its guess, and the window corrects it. */
+export function useNarrow(guess: boolean): boolean {
   return useSyncExternalStore(
     (listener) => {
       const query = window.matchMedia(NARROW);
@@ -11,6 +11,6 @@ export function useNarrow(): boolean {
       return () => query.removeEventListener("change", listener);
     },
     () => window.matchMedia(NARROW).matches,
-    () => false,
+    () => guess,
   );
 }

@@ -14,13 +14,25 @@ export interface ZoneProps {
   partLink?: ((part: Part) => string) | undefined;
 }
 
-/** A wire with its tracer, as the sheet names its colours. */
-function WireLine({ d, wire }: { d: string; wire: Wire }) {
+/** The wires of a zone with their tracers, as the sheet names their colours; runs of one colour are one path, so that a page carries few of them. */
+function Wires({ runs }: { runs: readonly { d: string; wire: Wire }[] }) {
+  const joined = (colour: (wire: Wire) => string | undefined): [string, string][] => {
+    const paths = new Map<string, string>();
+    for (const { d, wire } of runs) {
+      const its = colour(wire);
+      if (its) paths.set(its, (paths.get(its) ?? "") + d);
+    }
+    return [...paths];
+  };
   return (
     <>
-      <path d={d} stroke="var(--ink)" strokeWidth="6.6" opacity="0.75" />
-      <path d={d} stroke={`var(--wire-${wire.base})`} strokeWidth="5" />
-      {wire.tracer ? <path d={d} stroke={`var(--wire-${wire.tracer})`} strokeWidth="2" strokeDasharray="10 5" /> : null}
+      <path d={runs.map((run) => run.d).join("")} stroke="var(--ink)" strokeWidth="6.6" opacity="0.75" />
+      {joined((wire) => wire.base).map(([colour, d]) => (
+        <path key={colour} d={d} stroke={`var(--wire-${colour})`} strokeWidth="5" />
+      ))}
+      {joined((wire) => wire.tracer).map(([colour, d]) => (
+        <path key={colour} d={d} stroke={`var(--wire-${colour})`} strokeWidth="2" strokeDasharray="10 5" />
+      ))}
     </>
   );
 }
@@ -69,15 +81,20 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
       <Windings winding={sheet.winding} legs={sheet.legs.length} cx={cx} cy={cy} ink={ink} />
       {mark("stator") === "cleared" ? <path d={`M${cx + 32} ${cy + 50}l18 -18`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
       {mark("stator") === "condemned" ? <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" /> : null}
-      {sheet.legs.map((leg, i) => (
-        <WireLine
-          key={leg.id}
-          wire={leg.wire}
-          d={`M${cx + (radius - 16) * Math.cos(Math.asin((legY(sheet, i) - cy) / (radius - 16)))} ${legY(sheet, i)}H${ZONE_WIDTH.generator}`}
-        />
-      ))}
+      <Wires
+        runs={sheet.legs.map((leg, i) => {
+          const y = legY(sheet, i);
+          const start = cx + (radius - 16) * Math.cos(Math.asin((y - cy) / (radius - 16)));
+          return { wire: leg.wire, d: `M${start.toFixed(1)} ${y}H${ZONE_WIDTH.generator}` };
+        })}
+      />
     </>
   );
+}
+
+/** A circle as part of a path, for the many eyelets and pins that share one. */
+function ring(x: number, y: number, r: number): string {
+  return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
 }
 
 /** Every second magnet on the rim, as one path: north ones from 0, south ones from 1. */
@@ -132,25 +149,20 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
   const wiring = mark("wiring");
   return (
     <>
-      {sheet.legs.map((leg, i) => (
-        <g key={leg.id}>
-          <WireLine wire={leg.wire} d={`M0 ${legY(sheet, i)}H${part}`} />
-          <WireLine wire={leg.wire} d={`M${harness + pinWidth} ${legY(sheet, i)}H${ZONE_WIDTH.connector}`} />
-        </g>
-      ))}
+      <Wires
+        runs={sheet.legs.map(({ wire }, i) => ({ wire, d: `M0 ${legY(sheet, i)}H${part}M${harness + pinWidth} ${legY(sheet, i)}H${ZONE_WIDTH.connector}` }))}
+      />
       <text x={part + (parted ? 57 : 35)} y={Y.name + 12} fontSize={14 * lettering} textAnchor="middle">
         {`${sheet.statorConnector.name}${parted ? ", unplugged" : ""}`}
       </text>
       <rect x={part} y={top} width={pinWidth} height={height} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={parted ? 2.4 : 1.6} />
       <rect x={harness} y={top} width={pinWidth} height={height} {...outlineOf(wiring === "condemned" ? "suspect" : wiring, hatches)} />
+      <path d={sheet.legs.map((_, i) => ring(part + pinWidth / 2, legY(sheet, i), 9)).join("")} fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.6" />
+      <path d={sheet.legs.map((_, i) => ring(harness + pinWidth / 2, legY(sheet, i), 6)).join("")} fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.4" />
       {sheet.legs.map((leg, i) => (
-        <g key={leg.id}>
-          <circle cx={part + pinWidth / 2} cy={legY(sheet, i)} r="9" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.6" />
-          <text x={part + pinWidth / 2} y={legY(sheet, i) + 4.5} fontSize="12" textAnchor="middle" className="num">
-            {leg.pin.slice(0, 2)}
-          </text>
-          <circle cx={harness + pinWidth / 2} cy={legY(sheet, i)} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.4" />
-        </g>
+        <text key={leg.id} x={part + pinWidth / 2} y={legY(sheet, i) + 4.5} fontSize="12" textAnchor="middle" className="num">
+          {leg.pin.slice(0, 2)}
+        </text>
       ))}
       {parted ? (
         <>
@@ -190,20 +202,22 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
           d={columns.map((x) => [top + 44, Y.bottom - 28].map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`).join("")).join("")}
           fill="var(--sheet)"
         />
-        <path d={columns.map((x, i) => `M${x - 2.6} ${legY(sheet, i)}a2.6 2.6 0 1 0 5.2 0a2.6 2.6 0 1 0 -5.2 0`).join("")} fill={ink} />
+        <path d={columns.map((x, i) => ring(x, legY(sheet, i), 2.6)).join("")} fill={ink} />
       </g>
-      {sheet.legs.map((leg, i) => (
-        <g key={leg.id}>
-          <WireLine wire={leg.wire} d={out || unplugged.includes("stator") ? `M0 ${legY(sheet, i)}H14` : `M0 ${legY(sheet, i)}H${pin}`} />
-          <path d={`M${pin} ${legY(sheet, i)}H${left}`} stroke="var(--ink)" strokeWidth="2" />
-          <circle cx={pin} cy={legY(sheet, i)} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
-        </g>
-      ))}
-      <path d={`M${right} ${Y.wire}H${output}`} stroke="var(--ink)" strokeWidth="2" />
-      <WireLine wire={sheet.outputWire} d={`M${out ? output + 16 : output} ${Y.wire}H${ZONE_WIDTH.unit}`} />
-      <circle cx={output} cy={Y.wire} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
-      <WireLine wire={sheet.groundWire} d={`M${ground} ${Y.bottom}V${Y.rail}`} />
-      <circle cx={ground} cy={Y.bottom + 14} r="6" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
+      <Wires
+        runs={[
+          ...sheet.legs.map(({ wire }, i) => ({ wire, d: `M0 ${legY(sheet, i)}H${out || unplugged.includes("stator") ? 14 : pin}` })),
+          { wire: sheet.outputWire, d: `M${out ? output + 16 : output} ${Y.wire}H${ZONE_WIDTH.unit}` },
+          { wire: sheet.groundWire, d: `M${ground} ${Y.bottom}V${Y.rail}` },
+        ]}
+      />
+      <path d={`${sheet.legs.map((_, i) => `M${pin} ${legY(sheet, i)}H${left}`).join("")}M${right} ${Y.wire}H${output}`} stroke="var(--ink)" strokeWidth="2" />
+      <path
+        d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}${ring(ground, Y.bottom + 14, 6)}`}
+        fill="var(--paper)"
+        stroke="var(--ink)"
+        strokeWidth="1.5"
+      />
       <text x={output} y={Y.wire + 22} fontSize={12.5 * lettering} textAnchor="middle" className="num">
         B+
       </text>
@@ -221,8 +235,12 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
   const end = fuse + fuseWidth;
   return (
     <>
-      <WireLine wire={sheet.outputWire} d={`M0 ${Y.wire}H${fuse}`} />
-      <WireLine wire={{ base: "red" }} d={`M${end} ${Y.wire}H${ZONE_WIDTH.output}`} />
+      <Wires
+        runs={[
+          { wire: sheet.outputWire, d: `M0 ${Y.wire}H${fuse}` },
+          { wire: { base: "red" }, d: `M${end} ${Y.wire}H${ZONE_WIDTH.output}` },
+        ]}
+      />
       <MarkedBox x={fuse} y={Y.wire - 14} width={fuseWidth} height={28} mark={mark("wiring")} hatches={hatches} />
       <path d={`M${fuse + 8} ${Y.wire}c8-11 14 11 21 0s13 11 21 0`} stroke={inkOn(mark("wiring"))} strokeWidth="1.8" />
       <PartName part="wiring" x={fuse + fuseWidth / 2} anchor="middle" y={Y.name + 10} {...{ lettering, partLink }} />

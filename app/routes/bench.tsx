@@ -8,8 +8,9 @@ import { jobFileOf } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
 import type { Route } from "./+types/bench";
 
-export function loader({ context, params }: Route.LoaderArgs) {
-  return jobFileOf(context, params.id).file;
+/** The job's file, and whether a phone asks: by its own word, so that the first paint is the right one. */
+export function loader({ context, params, request }: Route.LoaderArgs) {
+  return { file: jobFileOf(context, params.id).file, phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
 }
 
 /** Going from step to step needs nothing new from the server, and must work with the line down. */
@@ -35,5 +36,5 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function BenchRoute({ loaderData, actionData }: Route.ComponentProps) {
-  return <Bench file={loaderData} refusal={actionData} />;
+  return <Bench file={loaderData.file} phone={loaderData.phone} refusal={actionData} />;
 }
