@@ -1,6 +1,6 @@
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
-import type { Point } from "../../core/procedure/points";
+import type { Point } from "../../core/machine/points";
 import { probesOf, type Step } from "../../core/procedure/step";
 
 /** The strip is made of zones, left to right; a folded loom shows only those the test touches. */

@@ -5,6 +5,16 @@ export const FAMILIES = {
     blurb: "Three equal legs, six diodes, three switches that short the legs to negative above the set point.",
     legs: 3,
   },
+  "three-phase-series": {
+    title: "Three-phase permanent magnet, series regulator/rectifier",
+    blurb: "Three equal legs; the upper half is switched and opens above the set point, so unloaded legs swing high.",
+    legs: 3,
+  },
+  "three-phase-mosfet": {
+    title: "Three-phase permanent magnet, synchronous shunt regulator/rectifier",
+    blurb: "Three equal legs, six transistors; their body diodes read lower than plain ones and are judged against each other.",
+    legs: 3,
+  },
 } as const;
 
 export type FamilyId = keyof typeof FAMILIES;

@@ -18,7 +18,7 @@ interface Fault {
   cautions: readonly string[];
 }
 
-const row = (fault: Fault): Fault => fault;
+const row = <Id extends string>(fault: Fault & { id: Id }): Fault & { id: Id } => fault;
 
 export const FAULTS = [
   row({
@@ -248,7 +248,204 @@ export const FAULTS = [
     beforeOrdering: "Crank with a battery that is known good: if the dip stays, it is the starter.",
     cautions: ["crank", "no-sparks"],
   }),
-] as const satisfies readonly Fault[];
+  row({
+    id: "battery.open-joint",
+    part: "battery",
+    title: "A joint between cells is open: it rests well and dies under any load",
+    repair: [
+      "Disconnect negative first.",
+      "Fit a battery of the sheet's size and kind.",
+      "Connect negative last, then run the charging test.",
+    ],
+    beforeOrdering: "Clean and tighten both posts and repeat the crank: a loose post looks the same.",
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "battery.undersized",
+    part: "battery",
+    title: "Too small for this machine",
+    repair: [
+      "Disconnect negative first.",
+      "Fit a battery of the sheet's size and kind.",
+      "Connect negative last, then run the charging test.",
+    ],
+    beforeOrdering: "Compare the label with the sheet: ampere-hours and cranking amps.",
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "rotor.magnet-shed",
+    part: "rotor",
+    title: "A magnet has come off",
+    repair: [
+      "Pull the flywheel with the maker's puller.",
+      "Look for a shed or cracked magnet and clean out the bits.",
+      "Fit a rotor for this model and mark the key.",
+    ],
+    beforeOrdering: "Hold a steel tool to each magnet in turn: the bare place does not pull.",
+    partner: { part: "stator", why: "A loose magnet grinds along the windings; look at them while the rotor is off." },
+    cautions: ["moving-parts"],
+  }),
+  row({
+    id: "rotor.key-sheared",
+    part: "rotor",
+    title: "The key is sheared: the flywheel slips on its taper",
+    repair: [
+      "Pull the flywheel with the maker's puller.",
+      "Look at key, keyway and taper; lap the taper.",
+      "Fit a new key and tighten to the sheet's torque.",
+    ],
+    beforeOrdering: "Mark crank and flywheel and rev once: marks that part settle it.",
+    cautions: ["moving-parts"],
+  }),
+  row({
+    id: "stator.windings-bridged",
+    part: "stator",
+    title: "Two windings touch each other",
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering: "Measure again with the lead bent another way: a bridge in the lead moves.",
+    partner: { part: "regulator", why: "The bridged legs ran hot; run the diode test." },
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "stator.joint-opens-hot",
+    part: "stator",
+    title: "A joint in the winding opens when it is hot",
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering: "Read the pairs cold and again at full heat: only a joint changes that much.",
+    partner: { part: "regulator", why: "The unit saw the load come and go; run the diode test." },
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "stator.wrong-fit",
+    part: "stator",
+    title: "The stator is not the one for this machine",
+    repair: [
+      "Compare the part number and the count of poles with the sheet.",
+      "Fit the stator the sheet names.",
+      "Run the charging test at idle and at the sheet's rpm.",
+    ],
+    beforeOrdering: "Ask what was fitted last, and where it came from.",
+    cautions: ["hot-engine"],
+  }),
+  row({
+    id: "regulator.set-low",
+    part: "regulator",
+    title: "It holds the volts too low",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Read the drop from the unit to the battery plus first: the wire can lose the same volts.",
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.never-regulates",
+    part: "regulator",
+    title: "It no longer regulates at all",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Check the unit's ground and sense wire first: a lifted ground makes a good unit overcharge.",
+    partner: { part: "battery", why: "A battery that was boiled has lost capacity; prove it again." },
+    cautions: ["hydrogen", "acid", "negative-first"],
+  }),
+  row({
+    id: "regulator.sense-open",
+    part: "regulator",
+    title: "Its sense wire is open, so it sees no volts and never holds back",
+    repair: [
+      "Find the break in the sense wire and mend it.",
+      "Clean both ends of it to bright metal.",
+      "Run the charging test with all loads.",
+    ],
+    beforeOrdering: "Read volts on the sense pin with the key on: it must show the battery.",
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.ground-open",
+    part: "regulator",
+    title: "Its ground is broken inside",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Clip a jumper from the unit's case to battery negative and read charging volts once more.",
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "regulator.fails-hot",
+    part: "regulator",
+    title: "It stops charging when it is hot",
+    repair: [
+      "Unplug the unit and take it off.",
+      "Clean the mounting face and the ground point to bare metal.",
+      "Fit the unit, grease the connectors, run the charging test.",
+    ],
+    beforeOrdering: "Warm the cold unit with a hot-air gun and watch the charging volts fall.",
+    cautions: ["negative-first", "hot-engine"],
+  }),
+  row({
+    id: "wiring.cable-broken",
+    part: "wiring",
+    title: "A wire of the cable between the stator plug and the unit is broken",
+    repair: [
+      "Find the break by bending the cable while reading AC at its end.",
+      "Solder or crimp in new wire of the same gauge and sleeve it.",
+      "Tie the cable off its old rub and read the pairs at the unit again.",
+    ],
+    beforeOrdering: "Read AC volts on both ends of the cable: the leg that is lost shows where.",
+    partner: { part: "regulator", why: "It ran on two legs; run the diode test." },
+    cautions: ["negative-first"],
+  }),
+  row({
+    id: "wiring.fuse-open",
+    part: "wiring",
+    title: "A fuse is open",
+    repair: [
+      "Find out why the fuse went before fitting another.",
+      "Fit one of the sheet's rating, never a larger.",
+      "Read the feed and the drain again.",
+    ],
+    beforeOrdering: "Measure it out of its holder: a fuse can look whole and be open.",
+    cautions: ["negative-first", "no-sparks"],
+  }),
+  row({
+    id: "loads.too-much",
+    part: "loads",
+    title: "What is fitted takes more than it can make",
+    repair: [
+      "Add up what is fitted, in amps, against the output at the speed it is used at.",
+      "Fit smaller lamps or switch the extra off at idle.",
+      "Read charging volts with all loads again.",
+    ],
+    beforeOrdering: "Take the extras' fuse out and read charging volts: in band without them settles it.",
+    cautions: ["battery-running"],
+  }),
+  row({
+    id: "starter.cable",
+    part: "starter",
+    title: "The starter's cable loses too much",
+    repair: [
+      "Clean both ends of the cable and the relay's studs.",
+      "Renew the cable when its strands are green.",
+      "Read the cable drop while cranking again.",
+    ],
+    beforeOrdering: "Read the drop over each end and the relay by itself: it jumps at the bad joint.",
+    cautions: ["crank", "no-sparks"],
+  }),
+] as const;
 
 export type FaultId = (typeof FAULTS)[number]["id"];
 

@@ -7,7 +7,8 @@ import { STATOR } from "./tests/stator";
 import { WALK } from "./tests/walk";
 import { WIRING } from "./tests/wiring";
 
-export type { Dial, GroupId, Loads, Test } from "./test";
+export type { Loads } from "../machine/standing";
+export type { Dial, GroupId, Test } from "./test";
 export { GROUPS } from "./test";
 
 /** The catalogue: every test a mechanic can take, one row each, in the order of the stages. */

@@ -1,6 +1,7 @@
+import type { Connector, Engine, Key, Loads } from "../machine/standing";
 import type { Unit } from "../units";
 import type { CautionId } from "./cautions";
-import type { Point } from "./points";
+import type { Point } from "../machine/points";
 
 /** The stages of the job, in the order that most shops work. */
 export const GROUPS = {
@@ -18,9 +19,6 @@ export type GroupId = keyof typeof GROUPS;
 /** How a test's points are laid out on a machine: none, one a leg, one a pair, the diode directions, one a fuse, or named places. */
 type PointKind = "none" | "leg" | "pair" | "diode" | "fuse" | "place";
 
-type Engine = "off" | "cranking" | "running" | "just-stopped";
-type Key = "out" | "on" | "any";
-export type Loads = "off" | "normal" | "all";
 export type Dial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "eyes" | "tester";
 
 /** How the machine stands while a test is taken. */
@@ -28,7 +26,7 @@ export interface SetUp {
   engine: Engine;
   key: Key;
   /** Which connectors are parted. */
-  unplug: readonly ("stator" | "output")[];
+  unplug: readonly Connector[];
   /** What to do in words, each sentence starting with its verb. */
   do: string;
 }

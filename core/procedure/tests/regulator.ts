@@ -28,7 +28,7 @@ export const REGULATOR = [
     unit: "V",
     dial: "V DC",
     points: "none",
-    red: "B+",
+    red: "feed",
     black: "battery-",
     setUp: {
       engine: "off",

@@ -1,4 +1,4 @@
-import type { Sheet } from "../machine/sheet";
+import type { Sheet } from "./sheet";
 
 /**
  * Probe points: the places on a machine where a probe can go. A leg's points end in its name.
@@ -6,9 +6,12 @@ import type { Sheet } from "../machine/sheet";
  */
 export type Point =
   | `leg:${string}` // pin of the stator connector, part side
-  | `unitLeg:${string}` // pin at the regulator end of the cable
+  | `harness:${string}` // pin of the stator connector, harness side
+  | `cable:${string}` // the cable's far end, harness side of the unit's own plug
+  | `unitLeg:${string}` // the unit's own pin
   | `fuse:${string}:${"in" | "out"}`
   | "B+" // the unit's own output pin
+  | "feed" // harness side of the unit's output pin
   | "B-" // the unit's own ground pin or case
   | "engine" // clean bare metal of the engine
   | "battery+"
@@ -24,12 +27,18 @@ export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround"
   switch (kind) {
     case "leg":
       return pin;
+    case "harness":
+      return `${pin}, harness side`;
+    case "cable":
+      return `${pin}, cable end at the unit`;
     case "unitLeg":
       return `${pin} at the unit`;
     case "fuse":
       return `fuse ${id}, ${end === "in" ? "battery" : "far"} side`;
     case "B+":
       return "the unit's output pin";
+    case "feed":
+      return "the output plug, harness side";
     case "B-":
       return sheet.unitGround === "case" ? "the unit's bare case" : "the unit's ground pin";
     case "engine":
@@ -43,4 +52,11 @@ export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround"
     default:
       return "the starter's post";
   }
+}
+
+/** Every point of a machine, in the order in which they lie along the loom. */
+export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
+  const each = (kind: "leg" | "harness" | "cable" | "unitLeg") => sheet.legs.map((leg): Point => `${kind}:${leg.id}`);
+  const fuses = sheet.fuses.flatMap((fuse): Point[] => [`fuse:${fuse.id}:out`, `fuse:${fuse.id}:in`]);
+  return ["engine", ...each("leg"), ...each("harness"), ...each("cable"), ...each("unitLeg"), "B-", "B+", "feed", ...fuses, "battery+", "battery-", "cable-", "starter+"];
 }

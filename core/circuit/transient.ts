@@ -1,0 +1,449 @@
+import { acceptAmps, etaAt } from "./cell";
+import { CLOSED_OHMS, type Netlist, NetlistProblem, nodeNumber, OPEN_OHMS, type Probe } from "./netlist";
+import { type Plan, planOf, type Transfer, transferOf, windingConductance } from "./plan";
+
+/**
+ * The circuit in the time domain at a fixed step: trapezoidal rule, and wherever a rectifier starts or stops the step is
+ * taken back and replaced by two backward-Euler half-steps (critical damping at switching instants, after Marti & Lin,
+ * IEEE Trans. Power Systems 4(2), 1989). Rectifiers are their chords; a step therefore is a small matrix times a vector.
+ */
+export interface TransientOptions {
+  /** Steps an electrical cycle; 200 unless told otherwise. */
+  stepsPerCycle?: number;
+  /** Capacitance of a battery's overpotential, F: small settles fast, the real ripple wants 0.2. */
+  overpotentialFarads?: number;
+  probes: readonly Probe[];
+}
+
+/** Slowest electrical frequency simulated, Hz: a machine at rest is stepped as if at this. */
+const SLOWEST_HERTZ = 5;
+const STEPS_PER_CYCLE = 200;
+export const SETTLED_FARADS = 0.2;
+/** Rounds in which every violating rectifier is flipped at once; after them only the worst, so that no pattern can chase its tail. */
+const FLIP_ALL_ROUNDS = 6;
+const MOST_ROUNDS = 48;
+/** Patterns kept at once; a machine visits a few dozen. */
+const MOST_PATTERNS = 512;
+/** Phase control: integral gain in degrees a volt-second, its reach in degrees, proportional gain in degrees a volt, and its filter. */
+const CONTROL = { integral: 20_000, reach: 200, proportional: 60, filterSeconds: 0.002 };
+/** A fuse's melting integral in A²s for its rated amps squared (blade fuses, order of magnitude). */
+const MELTING = 2;
+
+export class Transient {
+  readonly netlist: Netlist;
+  /** One step, s. */
+  readonly step: number;
+  readonly stepsPerCycle: number;
+  /** Steps whose rectifiers found no consistent pattern. */
+  unsettled = 0;
+  /** Simulated time, s. */
+  time = 0;
+  /** Ids of the fuses that have melted. */
+  readonly melted = new Set<string>();
+  /** Capacitance of the overpotential, F; may be changed between runs. */
+  farads: number;
+
+  readonly #plan: Plan;
+  readonly #siemens: Float64Array;
+  readonly #reactance: Float64Array;
+  readonly #watched: { a: number; b: number }[];
+  readonly #patterns = new Map<number, Transfer>();
+  #mask = 0;
+  #transfer: Transfer;
+  #eulerNext = true;
+  #cycleStep = 0;
+  readonly #sine: Float64Array;
+  /** Phase of each winding in half-steps. */
+  readonly #phase: Int32Array;
+  readonly #amps: Float64Array;
+  readonly #emf: Float64Array;
+  readonly #emfNext: Float64Array;
+  readonly #input: Float64Array;
+  readonly #history: Float64Array;
+  #seen: Float64Array;
+  #spare: Float64Array;
+  readonly #eta: Float64Array;
+  readonly #sensed: Float64Array;
+  readonly #integral: Float64Array;
+  readonly #delay: Float64Array;
+  readonly #angle: Float64Array;
+  readonly #gated: Uint8Array;
+  readonly #control: Int32Array;
+  readonly #heat: Float64Array;
+  readonly #blown: boolean[];
+  readonly #readers: ((seen: Float64Array) => number)[];
+
+  constructor(netlist: Netlist, options: TransientOptions) {
+    this.netlist = netlist;
+    this.stepsPerCycle = options.stepsPerCycle ?? STEPS_PER_CYCLE;
+    this.farads = options.overpotentialFarads ?? SETTLED_FARADS;
+    this.step = 1 / (Math.max(SLOWEST_HERTZ, netlist.hertz) * this.stepsPerCycle);
+    const plan = planOf(netlist);
+    this.#plan = plan;
+    if (plan.rectifiers.length > 30) throw new NetlistProblem(`${plan.rectifiers.length} rectifiers are more than one pattern holds (30).`);
+    const conductance = windingConductance(plan, this.step);
+    this.#siemens = conductance.siemens;
+    this.#reactance = conductance.reactance;
+    const count = plan.windings.length;
+    const half = 2 * this.stepsPerCycle;
+    // At rest there is no EMF, whatever the windings' peaks say.
+    this.#sine = Float64Array.from({ length: half }, (_, i) => (netlist.hertz > 0 ? Math.sin((2 * Math.PI * i) / half) : 0));
+    this.#phase = Int32Array.from(plan.windings, ({ element }) => ((Math.round((element.phaseDegrees / 360) * half) % half) + half) % half);
+    this.#amps = new Float64Array(count);
+    this.#emf = new Float64Array(count);
+    this.#emfNext = new Float64Array(count);
+    this.#history = new Float64Array(count);
+    this.#input = new Float64Array(count + plan.batteries.length);
+    this.#eta = new Float64Array(plan.batteries.length);
+    this.#sensed = Float64Array.from(plan.controls, ({ element }) => element.setVolts);
+    this.#integral = Float64Array.from(plan.controls, ({ element }) => (element.law === "shunt" ? CONTROL.reach : 0));
+    this.#delay = Float64Array.from(this.#integral);
+    this.#angle = new Float64Array(plan.rectifiers.length);
+    this.#gated = new Uint8Array(plan.rectifiers.length);
+    this.#control = Int32Array.from(plan.rectifiers, ({ gate }) =>
+      typeof gate === "object" ? plan.controls.findIndex(({ element }) => element.id === gate.control) : -1,
+    );
+    this.#heat = new Float64Array(plan.fuses.length);
+    this.#blown = plan.fuses.map(() => false);
+    this.#watched = [...plan.rectifiers, ...plan.windings, ...plan.batteries, ...plan.controls, ...plan.fuses].map(({ a, b }) => ({ a, b }));
+    this.#readers = options.probes.map((probe) => this.#reader(probe));
+    this.#seen = new Float64Array(this.#watched.length);
+    this.#spare = new Float64Array(this.#watched.length);
+    this.#transfer = this.#pattern(0);
+    this.#emfAt(0, this.#emf);
+  }
+
+  /** The number of probes, in the order given. */
+  get probeCount(): number {
+    return this.#readers.length;
+  }
+
+  /** What probe `index` shows now. */
+  read(index: number): number {
+    return (this.#readers[index] as (seen: Float64Array) => number)(this.#seen);
+  }
+
+  /** Goes on where another run of much the same circuit stands: currents, charge, controls, molten fuses, by element id. */
+  adopt(other: Transient): void {
+    const carry = <T extends { element: { id: string } }>(mine: readonly T[], theirs: readonly T[], copy: (to: number, from: number) => void): void => {
+      mine.forEach(({ element }, to) => {
+        const from = theirs.findIndex((one) => one.element.id === element.id);
+        if (from >= 0) copy(to, from);
+      });
+    };
+    carry(this.#plan.windings, other.#plan.windings, (to, from) => {
+      this.#amps[to] = other.#amps[from] as number;
+    });
+    carry(this.#plan.batteries, other.#plan.batteries, (to, from) => {
+      this.#eta[to] = other.#eta[from] as number;
+    });
+    carry(this.#plan.controls, other.#plan.controls, (to, from) => {
+      this.#sensed[to] = other.#sensed[from] as number;
+      this.#integral[to] = other.#integral[from] as number;
+      this.#delay[to] = other.#delay[from] as number;
+    });
+    carry(this.#plan.fuses, other.#plan.fuses, (to, from) => {
+      this.#heat[to] = other.#heat[from] as number;
+      if (other.#blown[from]) this.#blow(to);
+    });
+    this.time = other.time;
+    this.#cycleStep = Math.round((other.#cycleStep / other.stepsPerCycle) * this.stepsPerCycle) % this.stepsPerCycle;
+    this.#emfAt(2 * this.#cycleStep, this.#emf);
+    this.#eulerNext = true;
+  }
+
+  /**
+   * Runs some steps. Returns the mean of every probe; with `record`, its samples too (one array a probe, at least `steps` long).
+   */
+  run(steps: number, record?: readonly Float64Array[]): Float64Array {
+    const sums = new Float64Array(this.#readers.length);
+    for (let i = 0; i < steps; i++) {
+      this.#advance();
+      for (let k = 0; k < sums.length; k++) {
+        const value = (this.#readers[k] as (seen: Float64Array) => number)(this.#seen);
+        sums[k] = (sums[k] as number) + value;
+        const track = record?.[k];
+        if (track) track[i] = value;
+      }
+    }
+    for (let k = 0; k < sums.length; k++) sums[k] = (sums[k] as number) / steps;
+    return sums;
+  }
+
+  /** Melts the fuses that carry more than they can for long, given their mean square current. @returns the ids of those that melted */
+  meltOverloaded(meanSquare: (id: string) => number, times: number): string[] {
+    const found: string[] = [];
+    this.#plan.fuses.forEach(({ element }, i) => {
+      if (this.#blown[i] || meanSquare(element.id) <= (times * element.amps) ** 2) return;
+      this.#blow(i);
+      found.push(element.id);
+    });
+    return found;
+  }
+
+  #advance(): void {
+    this.#fireGates();
+    const next = (this.#cycleStep + 1) % this.stepsPerCycle;
+    let done = false;
+    if (!this.#eulerNext) {
+      this.#emfAt(2 * next, this.#emfNext);
+      this.#trapezoidalInput();
+      this.#look(this.#transfer, this.#spare);
+      if (this.#worst(this.#mask, this.#spare) < 0) {
+        this.#commit(this.step);
+        done = true;
+      }
+    }
+    if (!done) {
+      this.#eulerNext = false;
+      this.#halfStep(2 * this.#cycleStep + 1);
+      if (this.#halfStep(2 * next)) this.#eulerNext = true;
+    }
+    this.#cycleStep = next;
+    this.time += this.step;
+    this.#controls();
+    if (this.#blown.length > 0) this.#heatFuses();
+  }
+
+  /** One backward-Euler half-step. @returns true when the pattern of conducting rectifiers changed */
+  #halfStep(at: number): boolean {
+    this.#emfAt(at, this.#emfNext);
+    const { windings } = this.#plan;
+    const n = windings.length;
+    for (let i = 0; i < n; i++) {
+      let sum = -(this.#emfNext[i] as number);
+      for (let j = 0; j < n; j++) sum += (this.#reactance[i * n + j] as number) * (this.#amps[j] as number);
+      this.#history[i] = sum;
+    }
+    this.#fillInput();
+    const before = this.#mask;
+    this.#settlePattern();
+    this.#commit(this.step / 2);
+    return this.#mask !== before;
+  }
+
+  #trapezoidalInput(): void {
+    const { windings, rectifiers } = this.#plan;
+    const n = windings.length;
+    for (let i = 0; i < n; i++) {
+      const volts = this.#seen[rectifiers.length + i] as number;
+      let sum = volts - (this.#emf[i] as number) - (this.#emfNext[i] as number);
+      for (let j = 0; j < n; j++) sum += (this.#reactance[i * n + j] as number) * (this.#amps[j] as number);
+      this.#history[i] = sum - (windings[i] as Plan["windings"][number]).element.ohms * (this.#amps[i] as number);
+    }
+    this.#fillInput();
+  }
+
+  /** The currents that windings and batteries inject at this step. */
+  #fillInput(): void {
+    const n = this.#history.length;
+    for (let i = 0; i < n; i++) {
+      let sum = 0;
+      for (let j = 0; j < n; j++) sum += (this.#siemens[i * n + j] as number) * (this.#history[j] as number);
+      this.#input[i] = sum;
+    }
+    const { batteries } = this.#plan;
+    for (let k = 0; k < batteries.length; k++) {
+      const { cell } = (batteries[k] as Plan["batteries"][number]).element;
+      this.#input[n + k] = -(cell.openVolts + (this.#eta[k] as number)) / cell.ohms;
+    }
+  }
+
+  #look({ matrix, constant }: Transfer, into: Float64Array): void {
+    const input = this.#input;
+    const columns = input.length;
+    for (let row = 0, at = 0; row < into.length; row++) {
+      let sum = constant[row] as number;
+      for (let column = 0; column < columns; column++, at++) sum += (matrix[at] as number) * (input[column] as number);
+      into[row] = sum;
+    }
+  }
+
+  /** The rectifier that contradicts the pattern most, or −1. */
+  #worst(mask: number, seen: Float64Array): number {
+    const { rectifiers } = this.#plan;
+    let worst = -1;
+    let most = 0;
+    for (let i = 0; i < rectifiers.length; i++) {
+      const over = this.#contradiction(mask, seen, i);
+      if (over > most) {
+        most = over;
+        worst = i;
+      }
+    }
+    return worst;
+  }
+
+  #contradiction(mask: number, seen: Float64Array, i: number): number {
+    const rectifier = this.#plan.rectifiers[i] as Plan["rectifiers"][number];
+    const over = (seen[i] as number) - rectifier.volts;
+    if (mask & (1 << i)) return -over;
+    return rectifier.free || this.#gated[i] ? over : 0;
+  }
+
+  #settlePattern(): void {
+    const { rectifiers } = this.#plan;
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      this.#look(this.#transfer, this.#spare);
+      const worst = this.#worst(this.#mask, this.#spare);
+      if (worst < 0) return;
+      let mask = this.#mask;
+      if (round < FLIP_ALL_ROUNDS) {
+        for (let i = 0; i < rectifiers.length; i++) if (this.#contradiction(this.#mask, this.#spare, i) > 0) mask ^= 1 << i;
+      } else mask ^= 1 << worst;
+      this.#mask = mask;
+      this.#transfer = this.#pattern(mask);
+    }
+    this.unsettled++;
+    this.#look(this.#transfer, this.#spare);
+  }
+
+  #pattern(mask: number): Transfer {
+    const known = this.#patterns.get(mask);
+    if (known) return known;
+    if (this.#patterns.size >= MOST_PATTERNS) this.#patterns.clear();
+    const made = transferOf(this.#plan, this.#siemens, this.#watched, (i) => (mask & (1 << i)) !== 0, this.#blown);
+    if (!made) throw new NetlistProblem("The circuit's matrix is singular: some node hangs on nothing.");
+    this.#patterns.set(mask, made);
+    return made;
+  }
+
+  /** Takes over what was looked at as the state at the end of a step of `seconds`. */
+  #commit(seconds: number): void {
+    const kept = this.#seen;
+    this.#seen = this.#spare;
+    this.#spare = kept;
+    const { windings, rectifiers, batteries } = this.#plan;
+    const n = windings.length;
+    for (let i = 0; i < n; i++) {
+      let sum = this.#input[i] as number;
+      for (let j = 0; j < n; j++) sum += (this.#siemens[i * n + j] as number) * (this.#seen[rectifiers.length + j] as number);
+      this.#amps[i] = sum;
+      this.#emf[i] = this.#emfNext[i] as number;
+    }
+    for (let k = 0; k < batteries.length; k++) {
+      const { cell } = (batteries[k] as Plan["batteries"][number]).element;
+      const eta = this.#eta[k] as number;
+      const amps = ((this.#seen[rectifiers.length + n + k] as number) - cell.openVolts - eta) / cell.ohms;
+      // Implicit in the battery's own curve, which is far steeper than the step is short.
+      const slope = eta >= 0 ? (cell.acceptAmps * Math.exp(Math.min(40, eta / cell.acceptVolts))) / cell.acceptVolts : 1 / cell.polarOhms;
+      const share = seconds / this.farads;
+      this.#eta[k] = eta + (share * (amps - acceptAmps(cell, eta))) / (1 + share * slope);
+    }
+  }
+
+  #emfAt(halfStep: number, into: Float64Array): void {
+    const half = this.#sine.length;
+    const { windings } = this.#plan;
+    for (let i = 0; i < windings.length; i++) {
+      into[i] = (windings[i] as Plan["windings"][number]).element.peakVolts * (this.#sine[(halfStep + (this.#phase[i] as number)) % half] as number);
+    }
+  }
+
+  /** Opens and closes the gates for this step by the angle since each rectifier's volts turned positive. */
+  #fireGates(): void {
+    const { rectifiers } = this.#plan;
+    const degrees = 360 / this.stepsPerCycle;
+    for (let i = 0; i < rectifiers.length; i++) {
+      const control = this.#control[i] as number;
+      if (control < 0) continue;
+      const angle = (this.#seen[i] as number) > 0 ? (this.#angle[i] as number) + degrees : 0;
+      this.#angle[i] = angle;
+      // A rectifier that conducts stays latched until its current stops.
+      this.#gated[i] = this.#mask & (1 << i) || (angle > 0 && angle >= (this.#delay[control] as number)) ? 1 : 0;
+    }
+  }
+
+  #controls(): void {
+    const { controls, rectifiers, windings, batteries } = this.#plan;
+    const first = rectifiers.length + windings.length + batteries.length;
+    for (let k = 0; k < controls.length; k++) {
+      const { element } = controls[k] as Plan["controls"][number];
+      const filtered = (this.#sensed[k] as number) + (((this.#seen[first + k] as number) - (this.#sensed[k] as number)) * this.step) / CONTROL.filterSeconds;
+      this.#sensed[k] = filtered;
+      const miss = element.law === "shunt" ? element.setVolts - filtered : filtered - element.setVolts;
+      const integral = Math.min(CONTROL.reach, Math.max(0, (this.#integral[k] as number) + CONTROL.integral * miss * this.step));
+      this.#integral[k] = integral;
+      this.#delay[k] = integral + CONTROL.proportional * miss;
+    }
+  }
+
+  #heatFuses(): void {
+    const { fuses } = this.#plan;
+    const first = this.#watched.length - this.#extra - fuses.length;
+    for (let k = 0; k < fuses.length; k++) {
+      if (this.#blown[k]) continue;
+      const { element } = fuses[k] as Plan["fuses"][number];
+      const amps = (this.#seen[first + k] as number) / element.ohms;
+      const rated = element.amps * element.amps;
+      const heat = Math.max(0, (this.#heat[k] as number) + (amps * amps - rated) * this.step);
+      this.#heat[k] = heat;
+      if (heat > MELTING * rated) this.#blow(k);
+    }
+  }
+
+  #blow(fuse: number): void {
+    this.#blown[fuse] = true;
+    this.melted.add((this.#plan.fuses[fuse] as Plan["fuses"][number]).element.id);
+    this.#patterns.clear();
+    this.#transfer = this.#pattern(this.#mask);
+    this.#eulerNext = true;
+  }
+
+  /** Watched pairs that only probes asked for; they stand behind all others. */
+  #extra = 0;
+
+  #watch(a: number, b: number): number {
+    this.#extra++;
+    return this.#watched.push({ a, b }) - 1;
+  }
+
+  #reader(probe: Probe): (seen: Float64Array) => number {
+    const { nodes, rectifiers, windings, batteries } = this.#plan;
+    if ("volts" in probe) {
+      const at = this.#watch(nodeNumber(nodes, probe.volts[0]), nodeNumber(nodes, probe.volts[1]));
+      return (seen) => seen[at] as number;
+    }
+    const element = this.netlist.elements.find((one) => one.id === probe.amps);
+    switch (element?.kind) {
+      case "winding": {
+        const i = windings.findIndex((one) => one.element.id === element.id);
+        return () => this.#amps[i] as number;
+      }
+      case "battery": {
+        const k = batteries.findIndex((one) => one.element.id === element.id);
+        const at = rectifiers.length + windings.length + k;
+        return (seen) => {
+          const drop = (seen[at] as number) - element.cell.openVolts - (this.#eta[k] as number);
+          return drop / element.cell.ohms;
+        };
+      }
+      case "diode":
+      case "scr":
+      case "mosfet": {
+        const from = nodeNumber(nodes, element.a);
+        const its = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
+        return (seen) =>
+          its.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
+      }
+      case "resistor":
+      case "switch":
+      case "fuse": {
+        const ohms = element.kind === "switch" ? (element.closed ? CLOSED_OHMS : OPEN_OHMS) : element.ohms;
+        const at = this.#watch(nodeNumber(nodes, element.a), nodeNumber(nodes, element.b));
+        return (seen) => (this.melted.has(element.id) ? 0 : (seen[at] as number) / ohms);
+      }
+      case "current":
+        return () => element.amps;
+      default:
+        throw new NetlistProblem(`No current can be read in ${probe.amps}.`);
+    }
+  }
+
+  /** Puts every battery's overpotential where a steady current would have it, A into the plus post; a warm start. */
+  presetCharge(amps: number): void {
+    this.#plan.batteries.forEach(({ element }, k) => {
+      this.#eta[k] = etaAt(element.cell, amps);
+    });
+  }
+}

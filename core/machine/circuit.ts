@@ -1,0 +1,74 @@
+import { cellOf } from "../battery/model";
+import type { Element, Netlist, Node } from "../circuit/netlist";
+import { generatorElements } from "./families/three-phase";
+import type { Standing } from "./standing";
+import type { MachineState } from "./state";
+
+/**
+ * The whole machine as a netlist in one set-up: the family's generator and unit, the way to the battery, fuses, loads,
+ * draws and starter. Every probe point is a node of the same name; ground of the sums is the battery's minus post.
+ */
+export function circuitOf(state: MachineState, standing: Standing): Netlist {
+  const { sheet } = state;
+  const polePairs = sheet.polePairs ?? 9;
+  const running = standing.engine === "running";
+  return {
+    elements: [...generatorElements(state, standing), ...wayHome(state, standing), ...consumers(state, standing)],
+    ground: "battery-",
+    hertz: running ? (standing.rpm * state.grip * polePairs) / 60 : 0,
+  };
+}
+
+/** What parted pins leave between them: clean plastic. */
+const PARTED_OHMS = 1e9;
+/** Volts at which loads are stated, for 12 V. */
+const LOAD_VOLTS = 13.5;
+
+/** From the unit's pins to the battery: output wire, main fuse, ground, straps. */
+function wayHome(state: MachineState, standing: Standing): Element[] {
+  const { sheet, battery } = state;
+  const cell = cellOf(battery);
+  const parted = (connector: Standing["unplug"][number]): boolean => standing.unplug.includes(connector);
+  const earth: Node = sheet.earth === "positive" ? "battery+" : "cable-";
+  const [main, ...others] = sheet.fuses;
+  const elements: Element[] = [
+    { kind: "switch", id: "outputPlug", a: "B+", b: "feed", closed: !parted("output") },
+    { kind: "resistor", id: "outputWire", a: "feed", b: `fuse:${main?.id}:out`, ohms: state.outputOhms },
+    { kind: "resistor", id: "groundWire", a: "B-", b: sheet.earth === "positive" ? "cable-" : "engine", ohms: state.groundOhms },
+    { kind: "resistor", id: "strap", a: "engine", b: earth, ohms: state.strapOhms },
+    { kind: "resistor", id: "minusPost", a: "cable-", b: "battery-", ohms: parted("negative") ? PARTED_OHMS : 0.0005 },
+    { kind: "resistor", id: "plusPost", a: "battery+", b: "post+", ohms: state.postOhms },
+    { kind: "battery", id: "battery", a: "post+", b: "battery-", cell },
+  ];
+  const fuse = (id: string, amps: number): Element => {
+    const ohms = state.fuseOhms[id] ?? 0.002;
+    const [a, b] = [`fuse:${id}:in`, `fuse:${id}:out`];
+    return standing.pulled.includes(id) || ohms > 1e6 ? { kind: "resistor", id: `fuse:${id}`, a, b, ohms: PARTED_OHMS } : { kind: "fuse", id: `fuse:${id}`, a, b, ohms, amps };
+  };
+  for (const one of [main, ...others]) {
+    if (!one) continue;
+    elements.push(fuse(one.id, one.amps), { kind: "resistor", id: `fuseWire:${one.id}`, a: "battery+", b: `fuse:${one.id}:in`, ohms: 0.001 });
+  }
+  return elements;
+}
+
+/** Loads behind the key, draws that never sleep, and the starter. */
+function consumers(state: MachineState, standing: Standing): Element[] {
+  const { sheet } = state;
+  const main = `fuse:${sheet.fuses[0]?.id}:out`;
+  const volts = LOAD_VOLTS * (sheet.systemVolts / 12);
+  const elements: Element[] = state.draws.map(({ fuse, milliamps }, i) => ({
+    kind: "resistor",
+    id: `draw:${i}`,
+    a: fuse ? `fuse:${fuse}:out` : main,
+    b: "cable-",
+    ohms: (volts / milliamps) * 1000,
+  }));
+  const amps = standing.key === "on" ? state.loadAmps[standing.loads] : 0;
+  if (amps > 0) elements.push({ kind: "resistor", id: "loads", a: main, b: "cable-", ohms: volts / amps });
+  const cranks = standing.engine === "cranking";
+  elements.push({ kind: "resistor", id: "starterCable", a: "battery+", b: cranks ? "starter+" : "relay", ohms: 0.2 / state.starter.crankAmps + state.starter.cableOhms });
+  if (!cranks) elements.push({ kind: "switch", id: "starterRelay", a: "relay", b: "starter+", closed: false });
+  elements.push({ kind: "resistor", id: "starter", a: "starter+", b: "engine", ohms: (10.5 * (sheet.systemVolts / 12)) / state.starter.crankAmps });
+  return elements;
+}

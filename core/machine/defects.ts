@@ -1,0 +1,255 @@
+import type { FaultId } from "./faults";
+import type { Sheet } from "./sheet";
+import type { MachineState, Way, Winding } from "./state";
+
+/** One fault as it is set on a machine: which, where, how bad, and how far along a winding. */
+export interface SetFault {
+  fault: FaultId;
+  /** A leg, a pair, a diode such as "1>B+", or a fuse; the first one where it is left out. */
+  at?: string | undefined;
+  severity?: number | undefined;
+  /** Share of a winding's length from its lead, 0 to 1. */
+  along?: number | undefined;
+}
+
+type Place = "leg" | "pair" | "diode" | "fuse";
+
+/** What a fault does to a machine's state, and which figures it takes. */
+interface Defect {
+  at?: Place;
+  severity: { what: string; unit: string; low: number; high: number; typical: number };
+  along?: true;
+  /** Why this machine cannot have it; undefined when it can. */
+  unfit?: (sheet: Sheet) => string | undefined;
+  apply: (state: MachineState, set: { leg: number; other: number; severity: number; along: number; diode: "upper" | "lower"; fuse: string }) => void;
+}
+
+const fraction = (what: string, typical: number, low = 0.05, high = 0.95) => ({ what, unit: "share", low, high, typical });
+const ohms = (what: string, typical: number, low: number, high: number) => ({ what, unit: "Ω", low, high, typical });
+const whole = { what: "there or not", unit: "share", low: 1, high: 1, typical: 1 };
+const winding = (state: MachineState, leg: number): Winding => state.windings[leg] as Winding;
+const way = (state: MachineState, { diode, leg }: { diode: "upper" | "lower"; leg: number }, its: Way): void => {
+  state.unit[diode][leg] = its;
+};
+const BROKEN = 1e8;
+
+/** Every fault as an alteration of the circuit; no symptom is written here, all of them follow. */
+export const DEFECTS: Record<FaultId, Defect> = {
+  "battery.discharged": {
+    severity: { what: "state of charge", unit: "share", low: 0, high: 0.8, typical: 0.3 },
+    apply: (state, { severity }) => {
+      state.battery.charge = severity;
+    },
+  },
+  "battery.sulphated": {
+    severity: { what: "factor on its internal resistance", unit: "times", low: 1.5, high: 12, typical: 4 },
+    apply: (state, { severity }) => {
+      state.battery.resistance *= severity;
+      state.battery.capacity /= Math.sqrt(severity);
+    },
+  },
+  "battery.shorted-cell": {
+    severity: { what: "cells shorted", unit: "cells", low: 1, high: 2, typical: 1 },
+    apply: (state, { severity }) => {
+      state.battery.shortedCells += severity;
+    },
+  },
+  "battery.open-joint": {
+    severity: ohms("resistance of the joint", 0.8, 0.05, 1000),
+    apply: (state, { severity }) => {
+      state.battery.jointOhms += severity;
+    },
+  },
+  "battery.undersized": {
+    severity: fraction("its size against the sheet's", 0.5, 0.2, 0.9),
+    apply: (state, { severity }) => {
+      state.battery.ah *= severity;
+    },
+  },
+  "rotor.weak": {
+    severity: fraction("magnetism lost", 0.35),
+    apply: (state, { severity }) => {
+      for (const one of state.windings) one.voltsPerRpm *= 1 - severity;
+    },
+  },
+  "rotor.magnet-shed": {
+    severity: { what: "magnets lost", unit: "magnets", low: 1, high: 4, typical: 1 },
+    apply: (state, { severity }) => {
+      const lost = severity / (2 * (state.sheet.polePairs ?? 9));
+      for (const one of state.windings) one.voltsPerRpm *= Math.max(0, 1 - lost);
+    },
+  },
+  "rotor.key-sheared": {
+    severity: fraction("speed lost", 0.3, 0.02, 1),
+    apply: (state, { severity }) => {
+      state.grip *= 1 - severity;
+    },
+  },
+  "stator.winding-open": {
+    at: "leg",
+    severity: whole,
+    apply: (state, { leg }) => {
+      winding(state, leg).open = true;
+    },
+  },
+  "stator.turns-shorted": {
+    at: "leg",
+    severity: fraction("turns shorted", 0.35, 0.02, 0.98),
+    apply: (state, { leg, severity }) => {
+      winding(state, leg).shorted = severity;
+    },
+  },
+  "stator.winding-grounded": {
+    at: "leg",
+    along: true,
+    severity: ohms("resistance of the touch", 0.05, 0, 1e6),
+    apply: (state, { leg, severity, along }) => {
+      winding(state, leg).touch = { along, ohms: Math.max(0.001, severity) };
+    },
+  },
+  "stator.windings-bridged": {
+    at: "pair",
+    severity: ohms("resistance of the bridge", 0.05, 0, 1000),
+    apply: (state, { leg, other, severity }) => {
+      state.bridges.push({ from: leg, to: other, ohms: Math.max(0.001, severity) });
+    },
+  },
+  "stator.joint-opens-hot": {
+    at: "leg",
+    severity: { what: "winding temperature at which it opens", unit: "°C", low: 30, high: 150, typical: 60 },
+    apply: (state, { leg, severity }) => {
+      if (state.windingC >= severity) winding(state, leg).open = true;
+    },
+  },
+  "stator.wrong-fit": {
+    severity: { what: "turns against the right one's", unit: "times", low: 0.4, high: 2, typical: 0.65 },
+    apply: (state, { severity }) => {
+      for (const one of state.windings) {
+        one.voltsPerRpm *= severity;
+        one.ohms *= severity;
+        one.henries *= severity ** 2;
+      }
+    },
+  },
+  "regulator.diode-open": { at: "diode", severity: whole, apply: (state, set) => way(state, set, "open") },
+  "regulator.diode-shorted": { at: "diode", severity: whole, apply: (state, set) => way(state, set, "shorted") },
+  "regulator.diode-leaky": {
+    at: "diode",
+    severity: ohms("leak across the diode", 60, 1, 1e5),
+    apply: (state, set) => way(state, set, { leakOhms: set.severity }),
+  },
+  "regulator.no-output": {
+    severity: whole,
+    apply: (state) => {
+      state.unit.gates = state.family === "three-phase-series" ? "off" : "on";
+    },
+  },
+  "regulator.set-high": {
+    severity: { what: "set point above the right one", unit: "V", low: 0.3, high: 6, typical: 1.5 },
+    apply: (state, { severity }) => {
+      state.unit.setVolts += severity * (state.sheet.systemVolts / 12);
+    },
+  },
+  "regulator.set-low": {
+    severity: { what: "set point below the right one", unit: "V", low: 0.3, high: 4, typical: 1 },
+    apply: (state, { severity }) => {
+      state.unit.setVolts -= severity * (state.sheet.systemVolts / 12);
+    },
+  },
+  "regulator.never-regulates": {
+    severity: whole,
+    apply: (state) => {
+      state.unit.gates = state.family === "three-phase-series" ? "on" : "off";
+    },
+  },
+  "regulator.sense-open": {
+    severity: whole,
+    unfit: (sheet) => (sheet.sense === "battery" ? undefined : "its unit senses at its own output and has no sense wire"),
+    apply: (state) => {
+      state.unit.senseOpen = true;
+    },
+  },
+  "regulator.ground-open": {
+    severity: ohms("resistance of the inner ground", 1000, 0.05, 1e6),
+    apply: (state, { severity }) => {
+      state.unit.innerGroundOhms = severity;
+    },
+  },
+  "regulator.fails-hot": {
+    severity: { what: "ambient temperature at which it stops", unit: "°C", low: -20, high: 60, typical: 10 },
+    apply: (state, { severity }) => {
+      if (state.ambientC >= severity) state.unit.gates = state.family === "three-phase-series" ? "off" : "on";
+    },
+  },
+  "wiring.leg-burnt": {
+    at: "leg",
+    severity: ohms("resistance of the pin", 1, 0.05, BROKEN),
+    apply: (state, { leg, severity }) => {
+      state.pinOhms[leg] = (state.pinOhms[leg] ?? 0) + severity;
+    },
+  },
+  "wiring.cable-broken": {
+    at: "leg",
+    severity: ohms("resistance of the break", BROKEN, 0.05, BROKEN),
+    apply: (state, { leg, severity }) => {
+      state.cableOhms[leg] = (state.cableOhms[leg] ?? 0) + severity;
+    },
+  },
+  "wiring.output-resistance": {
+    severity: ohms("resistance added to the output wire", 0.15, 0.01, 100),
+    apply: (state, { severity }) => {
+      state.outputOhms += severity;
+    },
+  },
+  "wiring.ground-resistance": {
+    severity: ohms("resistance added to the unit's ground", 0.15, 0.01, BROKEN),
+    apply: (state, { severity }) => {
+      state.groundOhms += severity;
+    },
+  },
+  "wiring.feed-open": {
+    severity: whole,
+    apply: (state) => {
+      state.outputOhms += BROKEN;
+    },
+  },
+  "wiring.terminals": {
+    severity: ohms("resistance at the battery's post", 0.05, 0.005, 100),
+    apply: (state, { severity }) => {
+      state.postOhms += severity;
+    },
+  },
+  "wiring.fuse-open": {
+    at: "fuse",
+    severity: whole,
+    apply: (state, { fuse }) => {
+      state.fuseOhms[fuse] = BROKEN;
+    },
+  },
+  "loads.parasitic": {
+    at: "fuse",
+    severity: { what: "draw with the key out", unit: "mA", low: 2, high: 5000, typical: 85 },
+    apply: (state, { severity, fuse }) => {
+      state.draws.push({ fuse, milliamps: severity });
+    },
+  },
+  "loads.too-much": {
+    severity: { what: "amps added", unit: "A", low: 1, high: 60, typical: 10 },
+    apply: (state, { severity }) => {
+      state.loadAmps.normal += severity;
+      state.loadAmps.all += severity;
+    },
+  },
+  "starter.draws-too-much": {
+    severity: { what: "factor on its current", unit: "times", low: 1.2, high: 4, typical: 2 },
+    apply: (state, { severity }) => {
+      state.starter.crankAmps *= severity;
+    },
+  },
+  "starter.cable": {
+    severity: ohms("resistance added to the cable", 0.02, 0.002, 10),
+    apply: (state, { severity }) => {
+      state.starter.cableOhms += severity;
+    },
+  },
+};
