@@ -1,10 +1,11 @@
+import type { SetFault } from "../core/machine/defects";
 import type { TestId } from "../core/procedure/catalogue";
-import type { Step } from "../core/procedure/step";
-import type { ReadingValue } from "../core/units";
+import { diodesOf, pairsOf, type Step } from "../core/procedure/step";
 
-/** One demo reading: what to take where, and what the meter showed (lead zero still in ohms). */
-type DemoReading = Step & { value: ReadingValue; restHours?: number; note?: string; afterRepair?: boolean };
+/** One step of a demo job and what is noted beside it; the figure comes from the simulated machine. */
+export type DemoStep = Step & { restHours?: number; note?: string; afterRepair?: boolean };
 
+/** A job on the demo rail: the machine's hidden state, and the steps the mechanic has taken so far. */
 export interface DemoJob {
   unit: string;
   complaint: string[];
@@ -14,51 +15,30 @@ export interface DemoJob {
   school: string;
   /** Hours before the demo's "now" at which the job was opened. */
   openedHoursAgo: number;
-  readings: DemoReading[];
+  /** What ails the machine; readings after the repair are taken without it. */
+  faults: SetFault[];
+  /** Battery's state of charge, 0 to 1. */
+  charge: number;
+  steps: DemoStep[];
   repair?: { part: string; fault: string; done: string };
   ending?: { ending: "proven" | "healthy"; note: string };
 }
 
-const one = (test: TestId, value: ReadingValue, more: Partial<DemoReading> = {}): DemoReading => ({ test, value, ...more });
+const LEGS = [{ id: "1" }, { id: "2" }, { id: "3" }];
 
-const walk = (): DemoReading[] => [
-  one("inspect.terminals", "tight"),
-  one("inspect.connector", "clean", { at: "stator" }),
-  one("inspect.connector", "clean", { at: "output" }),
+const one = (test: TestId, more: Partial<DemoStep> = {}): DemoStep => ({ test, ...more });
+const walk = (): DemoStep[] => [one("inspect.terminals"), one("inspect.connector", { at: "stator" }), one("inspect.connector", { at: "output" })];
+const battery = (): DemoStep[] => [one("battery.rest", { restHours: 12 }), one("battery.settled"), one("battery.crank")];
+const charge = (more: Partial<DemoStep> = {}): DemoStep[] => [
+  one("charge.volts", { rpm: "idle", loads: "normal", ...more }),
+  one("charge.volts", { rpm: 5000, loads: "normal", ...more }),
+  one("charge.volts", { rpm: 5000, loads: "all", ...more }),
 ];
-
-const battery = (rest: number, settled: number, crank: number, restHours = 12): DemoReading[] => [
-  one("battery.rest", rest, { restHours }),
-  one("battery.settled", settled),
-  one("battery.crank", crank),
-];
-
-const charge = (idle: number, test: number, all: number, rpm = 5000, more: Partial<DemoReading> = {}): DemoReading[] => [
-  one("charge.volts", idle, { rpm: "idle", loads: "normal", ...more }),
-  one("charge.volts", test, { rpm, loads: "normal", ...more }),
-  one("charge.volts", all, { rpm, loads: "all", ...more }),
-];
-
-const PAIRS = ["1-2", "2-3", "3-1"];
-
-const perPair = (test: TestId, values: ReadingValue[], more: Partial<DemoReading> = {}): DemoReading[] =>
-  values.map((value, i) => one(test, value, { at: PAIRS[i] as string, ...more }));
-
-const perLeg = (values: ReadingValue[]): DemoReading[] => values.map((value, i) => one("stator.toGround", value, { at: String(i + 1) }));
-
-/** A sound unit's diode test; `odd` replaces single directions. */
-const diodes = (odd: Record<string, ReadingValue> = {}): DemoReading[] => {
-  const pass = { "1": 0.49, "2": 0.49, "3": 0.5 };
-  const sound = Object.entries(pass).flatMap(([leg, volts]): [string, ReadingValue][] => [
-    [`${leg}>B+`, volts],
-    [`B+>${leg}`, "OL"],
-    [`B->${leg}`, volts],
-    [`${leg}>B-`, "OL"],
-  ]);
-  return [...sound, ["B->B+", 0.9] as [string, ReadingValue], ["B+>B-", "OL"] as [string, ReadingValue]].map(([at, value]) =>
-    one("regulator.diode", odd[at] ?? value, { at }),
-  );
-};
+const perPair = (test: TestId, more: Partial<DemoStep> = {}): DemoStep[] => pairsOf(LEGS).map((at) => one(test, { at, ...more }));
+const perLeg = (): DemoStep[] => LEGS.map(({ id }) => one("stator.toGround", { at: id }));
+const diodes = (): DemoStep[] => diodesOf(LEGS).map((at) => one("regulator.diode", { at }));
+const wires = (): DemoStep[] =>
+  (["charge.outputVolts", "charge.positiveDrop", "charge.groundDrop"] as const).map((test) => one(test, { rpm: 5000, loads: "normal" }));
 
 /** The jobs on the demo rail, one in each state a mechanic meets. */
 export const DEMO_JOBS: readonly DemoJob[] = [
@@ -70,7 +50,9 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 9,
     school: "harbour",
     openedHoursAgo: 0.6,
-    readings: [],
+    faults: [{ fault: "battery.sulphated", severity: 3 }],
+    charge: 0.9,
+    steps: [],
   },
   {
     unit: "SK-302",
@@ -80,7 +62,9 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 11,
     school: "harbour",
     openedHoursAgo: 3,
-    readings: [...walk(), one("battery.rest", 11.62, { restHours: 12 }), one("battery.settled", 10.9)],
+    faults: [],
+    charge: 0.06,
+    steps: [...walk(), one("battery.rest", { restHours: 12 }), one("battery.settled")],
   },
   {
     unit: "SK-207",
@@ -90,7 +74,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 2,
     school: "patrol",
     openedHoursAgo: 26,
-    readings: [...walk(), ...battery(12.61, 12.32, 10.1), ...charge(12.55, 13.12, 12.7), ...perPair("stator.acVolts", [20.6, 12.3, 12.1], { rpm: "idle" })],
+    faults: [
+      { fault: "stator.turns-shorted", at: "2", severity: 0.6 },
+      { fault: "loads.too-much", severity: 7 },
+    ],
+    charge: 0.85,
+    steps: [...walk(), ...battery(), ...charge(), ...perPair("stator.acVolts", { rpm: "idle" })],
   },
   {
     unit: "SK-114",
@@ -100,13 +89,9 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 14,
     school: "harbour",
     openedHoursAgo: 5,
-    readings: [
-      ...walk(),
-      ...battery(12.81, 12.45, 10.4),
-      ...charge(12.42, 12.68, 12.21),
-      ...perPair("stator.resistance", [0.35, 0.35, 0.35]),
-      ...perLeg([0.19, 0.31, 0.31]),
-    ],
+    faults: [{ fault: "stator.winding-grounded", at: "1", along: 0.3, severity: 0.01 }],
+    charge: 0.95,
+    steps: [...walk(), ...battery(), ...charge(), ...perPair("stator.resistance"), ...perLeg()],
   },
   {
     unit: "SK-109",
@@ -116,21 +101,21 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 17,
     school: "harbour",
     openedHoursAgo: 29,
-    readings: [
+    faults: [{ fault: "regulator.no-output" }],
+    charge: 0.95,
+    steps: [
       ...walk(),
-      ...battery(12.79, 12.5, 10.6),
-      ...charge(12.48, 12.36, 12.02),
-      ...perPair("stator.resistance", [0.45, 0.46, 0.45]),
-      ...perLeg(["OL", "OL", "OL"]),
-      ...perPair("stator.acVolts", [14.4, 14.3, 14.5], { rpm: "idle" }),
-      ...perPair("stator.acVolts", [60, 60, 61], { rpm: 5000 }),
-      ...perPair("stator.acVoltsAtUnit", [60, 60, 61], { rpm: 5000 }),
+      ...battery(),
+      ...charge(),
+      ...perPair("stator.resistance"),
+      ...perLeg(),
+      ...perPair("stator.acVolts", { rpm: "idle" }),
+      ...perPair("stator.acVolts", { rpm: 5000 }),
+      ...perPair("stator.acVoltsAtUnit", { rpm: 5000 }),
       ...diodes(),
-      one("regulator.feed", 12.71),
-      one("regulator.ground", 0.2),
-      one("charge.outputVolts", 12.3, { rpm: 5000, loads: "normal" }),
-      one("charge.positiveDrop", 0.02, { rpm: 5000, loads: "normal" }),
-      one("charge.groundDrop", 0.01, { rpm: 5000, loads: "normal" }),
+      one("regulator.feed"),
+      one("regulator.ground"),
+      ...wires(),
     ],
   },
   {
@@ -141,20 +126,20 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 16,
     school: "patrol",
     openedHoursAgo: 50,
-    readings: [
+    faults: [{ fault: "wiring.output-resistance", severity: 0.24 }],
+    charge: 0.9,
+    steps: [
       ...walk(),
-      ...battery(12.72, 12.41, 10.2),
-      ...charge(12.6, 13.05, 12.71),
-      ...perPair("stator.acVolts", [18.9, 18.7, 18.8], { rpm: "idle" }),
-      ...perPair("stator.acVolts", [55, 55, 54], { rpm: 5000 }),
-      ...perPair("stator.resistance", [0.85, 0.86, 0.85]),
-      ...perLeg(["OL", "OL", "OL"]),
+      ...battery(),
+      ...charge(),
+      ...perPair("stator.acVolts", { rpm: "idle" }),
+      ...perPair("stator.acVolts", { rpm: 5000 }),
+      ...perPair("stator.resistance"),
+      ...perLeg(),
       ...diodes(),
-      one("regulator.feed", 12.52),
-      one("regulator.ground", 0.18),
-      one("charge.outputVolts", 14.42, { rpm: 5000, loads: "normal" }),
-      one("charge.positiveDrop", 1.33, { rpm: 5000, loads: "normal" }),
-      one("charge.groundDrop", 0.04, { rpm: 5000, loads: "normal" }),
+      one("regulator.feed"),
+      one("regulator.ground"),
+      ...wires(),
     ],
   },
   {
@@ -165,14 +150,16 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 18,
     school: "harbour",
     openedHoursAgo: 4,
-    readings: [
+    faults: [{ fault: "loads.parasitic", at: "F3", severity: 86 }],
+    charge: 0.95,
+    steps: [
       ...walk(),
-      ...battery(12.78, 12.52, 10.7),
-      ...charge(13.9, 14.42, 14.31),
-      one("drain.current", 86),
-      one("drain.unitUnplugged", 86),
-      one("drain.fusePulled", 85, { at: "main" }),
-      one("drain.fusePulled", 0.4, { at: "F3" }),
+      ...battery(),
+      ...charge(),
+      one("drain.current"),
+      one("drain.unitUnplugged"),
+      one("drain.fusePulled", { at: "main" }),
+      one("drain.fusePulled", { at: "F3" }),
     ],
   },
   {
@@ -183,16 +170,10 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     ambientC: 4,
     school: "patrol",
     openedHoursAgo: 75,
-    readings: [
-      ...walk(),
-      ...battery(12.66, 12.4, 10),
-      ...charge(14.2, 16.6, 16.1),
-      one("inspect.fluid", "low"),
-      ...diodes(),
-      one("regulator.ground", 0.2),
-      ...charge(13.8, 14.31, 14.2, 5000, { afterRepair: true }),
-    ],
+    faults: [{ fault: "regulator.set-high", severity: 2.3 }],
+    charge: 0.95,
+    steps: [...walk(), ...battery(), ...charge(), one("inspect.fluid"), ...diodes(), one("regulator.ground"), ...charge({ afterRepair: true })],
     repair: { part: "regulator", fault: "regulator.set-high", done: "Regulator/rectifier renewed, ground point cleaned, cells topped up." },
-    ending: { ending: "proven", note: "14.31 V at 5,000 rpm, steady, lights on. Bulb holds." },
+    ending: { ending: "proven", note: "In band at 5,000 rpm, steady, lights on. Bulb holds." },
   },
 ];

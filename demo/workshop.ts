@@ -2,6 +2,7 @@ import { testOf } from "../core/procedure/catalogue";
 import type { Unit } from "../store/shop";
 import type { Store } from "../store/store";
 import { DEMO_JOBS, type DemoJob } from "./jobs";
+import { demoReadings } from "./readings";
 import { DEMO_SHEETS } from "./sheets";
 
 /** The machines of the Skellin Isles council workshop. */
@@ -13,7 +14,9 @@ const UNITS: readonly Unit[] = [
   { tag: "SK-133", nickname: "Wagtail", sheetId: "corvane-linnet-125", usedFor: "district nurse" },
   { tag: "SK-206", nickname: "Ptarmigan", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
   { tag: "SK-207", nickname: "Mountain Hare", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
+  { tag: "SK-211", nickname: "Snow Bunting", sheetId: "brannoch-fell-850", usedFor: "ridge patrol" },
   { tag: "SK-302", nickname: "Guillemot", sheetId: "tidewright-sound-40", usedFor: "harbour tender" },
+  { tag: "SK-305", nickname: "Gannet", sheetId: "tidewright-reach-90", usedFor: "pilot launch" },
 ];
 
 const SHOP_METER = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
@@ -58,7 +61,8 @@ function addJob(store: Store, job: DemoJob, now: Date): void {
     },
     at(0),
   );
-  job.readings.forEach((reading, i) => {
+  const readings = demoReadings(job, sheet, SHOP_METER);
+  readings.forEach((reading, i) => {
     store.jobs.readings.keep(id, {
       ...reading,
       id: `demo-${job.unit}-${String(i + 1).padStart(2, "0")}`,
@@ -66,7 +70,7 @@ function addJob(store: Store, job: DemoJob, now: Date): void {
       takenAt: at(PACE_MINUTES * (i + 1)),
     });
   });
-  const end = PACE_MINUTES * (job.readings.length + 1);
+  const end = PACE_MINUTES * (readings.length + 1);
   if (job.repair) store.jobs.repair(id, job.repair, at(end));
   if (job.ending) store.jobs.close(id, job.ending.ending, job.ending.note, at(end + PACE_MINUTES));
 }

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_JOBS } from "../demo/jobs";
+import { demoReadings } from "../demo/readings";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { type Case, readCase, writeCase } from "./case";
 import { resultOf } from "./result";
@@ -15,6 +16,8 @@ const MACHINE: Record<string, string> = {
   "SK-302": "tidewright-sound-40",
 };
 
+const METER = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
+
 /** A demo job as a case file. */
 function caseOf(unit: string): Case {
   const job = DEMO_JOBS.find((one) => one.unit === unit);
@@ -27,8 +30,8 @@ function caseOf(unit: string): Case {
     words: job.words,
     batteryAgeYears: job.batteryAgeYears,
     school: job.school,
-    meter: { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 },
-    readings: job.readings.map((reading, i) => ({
+    meter: METER,
+    readings: demoReadings(job, sheet, METER).map((reading, i) => ({
       ...reading,
       id: String(i),
       ...(/resistance|toGround|regulator\.ground/.test(reading.test) ? { raw: true } : {}),

@@ -1,11 +1,11 @@
 import { TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Kind } from "../../core/machine/kind";
+import { type Point, pointName } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
 import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
-import { type Point, pointName } from "../../core/machine/points";
 import { probesOf, type Step } from "../../core/procedure/step";
 
 const DIAL_WORDS: Record<Dial, string> = {

@@ -47,7 +47,7 @@ describe("the loom is drawn from the machine's own sheet", () => {
 
   test("a one-leg machine has one wire and one pin", () => {
     const single = { ...ferrel, legs: ferrel.legs.slice(0, 1) };
-    const pins = (sheet: Sheet) => count(draw(<Loom sheet={sheet} marks={{}} zones={["connector"]} />), /r="9"/);
+    const pins = (sheet: Sheet) => count(draw(<Loom sheet={sheet} marks={{}} zones={["connector"]} />), /a9 9 0 1 0 18 0/g);
     expect([pins(single), pins(ferrel)]).toEqual([1, 3]);
   });
 });

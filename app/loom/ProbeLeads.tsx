@@ -1,6 +1,6 @@
+import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
-import type { Point } from "../../core/machine/points";
 import type { Step } from "../../core/procedure/step";
 import { type Layout, meterX, type Spot, spotOf, Y } from "./layout";
 

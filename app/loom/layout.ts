@@ -1,6 +1,6 @@
+import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
-import type { Point } from "../../core/machine/points";
 import { probesOf, type Step } from "../../core/procedure/step";
 
 /** The strip is made of zones, left to right; a folded loom shows only those the test touches. */
@@ -18,7 +18,7 @@ export const Y = { tags: 8, name: 76, top: 92, wire: 126, legStep: 30, bottom: 2
 export const IN = {
   generator: { centre: 108, radius: 70 },
   connector: { part: 92, harness: 172, pinWidth: 34, engine: 34 },
-  unit: { left: 62, right: 200, pin: 44, output: 222, ground: 130 },
+  unit: { left: 62, right: 200, pin: 44, cable: 14, output: 222, feed: 242, ground: 130 },
   output: { fuse: 78, fuseWidth: 58 },
   battery: { left: 42, right: 142, plus: 62, minus: 122, post: 100, box: 112 },
   loads: { starter: 44, lamp: 118 },
@@ -48,10 +48,13 @@ export function zoneOf(point: Point): Zone {
   const kind = point.split(":")[0];
   switch (kind) {
     case "leg":
+    case "harness":
     case "engine":
       return "connector";
+    case "cable":
     case "unitLeg":
     case "B+":
+    case "feed":
     case "B-":
       return "unit";
     case "fuse":
@@ -108,12 +111,18 @@ export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layou
   switch (kind) {
     case "leg":
       return leg < 0 ? undefined : { x: left + IN.connector.part + IN.connector.pinWidth / 2, y: legY(sheet, leg) };
+    case "harness":
+      return leg < 0 ? undefined : { x: left + IN.connector.harness + IN.connector.pinWidth / 2, y: legY(sheet, leg) };
+    case "cable":
+      return leg < 0 ? undefined : { x: left + IN.unit.cable, y: legY(sheet, leg) };
     case "unitLeg":
       return leg < 0 ? undefined : { x: left + IN.unit.pin, y: legY(sheet, leg) };
     case "engine":
       return { x: left + IN.connector.engine, y: Y.rail };
     case "B+":
       return { x: left + IN.unit.output, y: Y.wire };
+    case "feed":
+      return { x: left + IN.unit.feed, y: Y.wire };
     case "B-":
       return { x: left + IN.unit.ground, y: Y.bottom + 14 };
     case "fuse":

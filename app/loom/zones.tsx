@@ -181,7 +181,7 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
 
 /** Regulator/rectifier: cooling fins, six diodes, and the three switches that short the legs to negative. */
 export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink }: ZoneProps) {
-  const { left, right, pin, output, ground } = IN.unit;
+  const { left, right, pin, cable, output, feed, ground } = IN.unit;
   const its = mark("regulator");
   const ink = inkOn(its);
   const out = unplugged.includes("output");
@@ -206,8 +206,11 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
       </g>
       <Wires
         runs={[
-          ...sheet.legs.map(({ wire }, i) => ({ wire, d: `M0 ${legY(sheet, i)}H${out || unplugged.includes("stator") ? 14 : pin}` })),
-          { wire: sheet.outputWire, d: `M${out ? output + 16 : output} ${Y.wire}H${ZONE_WIDTH.unit}` },
+          ...sheet.legs.map(({ wire }, i) => ({
+            wire,
+            d: `M0 ${legY(sheet, i)}H${out || unplugged.includes("stator") || unplugged.includes("unit") ? cable : pin}`,
+          })),
+          { wire: sheet.outputWire, d: `M${out ? feed : output} ${Y.wire}H${ZONE_WIDTH.unit}` },
           { wire: sheet.groundWire, d: `M${ground} ${Y.bottom}V${Y.rail}` },
         ]}
       />

@@ -4,10 +4,37 @@ export type Chemistry = "flooded" | "agm" | "gel" | "lithium-iron";
 
 /** Rest volts at 25 °C against state of charge, rising (typical of makers' charts; lithium iron phosphate four cells). */
 const REST_VOLTS: Record<Chemistry, readonly (readonly [charge: number, volts: number])[]> = {
-  flooded: [[0, 11.6], [0.25, 12.03], [0.5, 12.24], [0.75, 12.46], [1, 12.7]],
-  agm: [[0, 11.7], [0.25, 12.08], [0.5, 12.34], [0.75, 12.58], [1, 12.85]],
-  gel: [[0, 11.7], [0.25, 12.05], [0.5, 12.35], [0.75, 12.62], [1, 12.87]],
-  "lithium-iron": [[0, 11.2], [0.05, 12.4], [0.1, 12.75], [0.2, 12.95], [0.4, 13.12], [0.7, 13.22], [0.9, 13.3], [1, 13.45]],
+  flooded: [
+    [0, 11.6],
+    [0.25, 12.03],
+    [0.5, 12.24],
+    [0.75, 12.46],
+    [1, 12.7],
+  ],
+  agm: [
+    [0, 11.7],
+    [0.25, 12.08],
+    [0.5, 12.34],
+    [0.75, 12.58],
+    [1, 12.85],
+  ],
+  gel: [
+    [0, 11.7],
+    [0.25, 12.05],
+    [0.5, 12.35],
+    [0.75, 12.62],
+    [1, 12.87],
+  ],
+  "lithium-iron": [
+    [0, 11.2],
+    [0.05, 12.4],
+    [0.1, 12.75],
+    [0.2, 12.95],
+    [0.4, 13.12],
+    [0.7, 13.22],
+    [0.9, 13.3],
+    [1, 13.45],
+  ],
 };
 
 /** Change of the rest volts with temperature, V/K for six lead cells (electrolyte EMF, about 0.2 mV/K a cell). */
@@ -47,7 +74,16 @@ export function chargeFromRest(volts: number, chemistry: Chemistry, systemVolts:
   const table = REST_VOLTS[chemistry];
   const [first, last] = [table[0] as readonly [number, number], table.at(-1) as readonly [number, number]];
   if (settled < first[1] - 1 || settled > last[1] + 1) return undefined;
-  return Math.min(1, Math.max(0, interpolate(table.map(([charge, at]) => [at, charge] as const), settled)));
+  return Math.min(
+    1,
+    Math.max(
+      0,
+      interpolate(
+        table.map(([charge, at]) => [at, charge] as const),
+        settled,
+      ),
+    ),
+  );
 }
 
 /** Straight lines between the points of a rising table; flat beyond its ends. */

@@ -56,7 +56,13 @@ export function cellOf(battery: Battery): Cell {
   const amps = capacityAh * kind.full * (kind.low / kind.full) ** low * 2 ** ((battery.celsius - 25) / COLD.doubles);
   // The acceptance belongs to sound cells; a shorted one changes the volts they see, not what they take at them.
   const eta = Math.max(0.3 * scale, ACCEPT_AT * scale - whole);
-  return { openVolts, ohms, polarOhms: POLAR * (ohms - battery.jointOhms) + battery.jointOhms * 0.2, acceptAmps: amps / Math.expm1(eta / acceptVolts), acceptVolts };
+  return {
+    openVolts,
+    ohms,
+    polarOhms: POLAR * (ohms - battery.jointOhms) + battery.jointOhms * 0.2,
+    acceptAmps: amps / Math.expm1(eta / acceptVolts),
+    acceptVolts,
+  };
 }
 
 /** Conductance as a tester shows it: percent of rated cranking amps, from the internal resistance and the charge. */

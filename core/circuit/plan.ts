@@ -159,7 +159,13 @@ export interface Transfer {
 }
 
 /** Builds the transfer for one pattern of conducting rectifiers and blown fuses. @returns undefined when singular */
-export function transferOf(plan: Plan, siemens: Float64Array, watched: readonly Ends[], conducts: (i: number) => boolean, blown: readonly boolean[]): Transfer | undefined {
+export function transferOf(
+  plan: Plan,
+  siemens: Float64Array,
+  watched: readonly Ends[],
+  conducts: (i: number) => boolean,
+  blown: readonly boolean[],
+): Transfer | undefined {
   const { nodeCount: n } = plan;
   const matrix = plan.fixed.slice();
   stampWindings(matrix, plan, siemens);

@@ -14,22 +14,26 @@ export interface Steady {
 }
 
 export interface SteadyOptions {
-  stepsPerCycle?: number;
   probes: readonly Probe[];
   /** Steadiness is judged by the volts between these nodes. */
   judge: readonly [string, string];
-  /** First guess of the current into the battery, A. */
-  chargeAmps?: number;
+  /** Measures with half the step: for the rms and ripple of chopped waveforms, whose edges fall between steps. */
+  fine?: boolean;
+  /** Settling block in seconds; a circuit without a control needs far less than the usual. */
+  blockSeconds?: number;
 }
 
-/** A block is this long at least, in seconds and in cycles. */
-const BLOCK_SECONDS = 0.02;
+/** A settling block is this long at least, in seconds; and this many cycles. */
+const SETTLE_SECONDS = 0.01;
+/** The measured block is this many settling blocks long: a control hunts about its mean. */
+const MEASURE_BLOCKS = 2;
 const BLOCK_CYCLES = 3;
 /** Two stages: a small capacitance runs to the neighbourhood, the real one settles there. Limits are relative changes between blocks. */
 const STAGES = [
-  { farads: 0.03, change: 0.0012, most: 30, least: 2 },
-  { farads: SETTLED_FARADS, change: 0.0003, most: 40, least: 3 },
+  { farads: 0.01, change: 0.0006, most: 40, least: 3 },
+  { farads: SETTLED_FARADS, change: 0.0003, most: 60, least: 2 },
 ] as const;
+const STEPS = { coarse: 198, fine: 396 } as const;
 /** A fuse that carries this many times its rating without end melts. */
 const ENDLESS_OVERLOAD = 1.35;
 /** Share of steps without a consistent pattern above which the answer is not trusted. */
@@ -38,41 +42,43 @@ const MOST_UNSETTLED = 0.01;
 /** Runs a circuit until its block means stand still, then measures one block. */
 export function steady(netlist: Netlist, options: SteadyOptions): Steady {
   const fuses = elementsOf(netlist, "fuse");
-  const batteries = elementsOf(netlist, "battery");
-  const probes: Probe[] = [
-    ...options.probes,
-    { volts: options.judge },
-    ...fuses.map((fuse): Probe => ({ amps: fuse.id })),
-    ...batteries.map((battery): Probe => ({ amps: battery.id })),
-  ];
+  const probes: Probe[] = [...options.probes, { volts: options.judge }, ...fuses.map((fuse): Probe => ({ amps: fuse.id }))];
   const judged = options.probes.length;
-  const transient = new Transient(netlist, { probes, ...(options.stepsPerCycle ? { stepsPerCycle: options.stepsPerCycle } : {}) });
-  if (options.chargeAmps !== undefined) transient.presetCharge(options.chargeAmps);
-  const cycle = transient.stepsPerCycle;
-  const block = cycle * Math.max(BLOCK_CYCLES, Math.ceil(BLOCK_SECONDS / (transient.step * cycle)));
+  let transient = new Transient(netlist, { probes, stepsPerCycle: STEPS.coarse });
   let steps = 0;
   let moved = 0;
+  const block = options.blockSeconds ?? SETTLE_SECONDS;
+  const run = (seconds: number, record?: readonly Float64Array[]): Float64Array => {
+    const count = blockSteps(transient, seconds);
+    steps += count;
+    return transient.run(count, record);
+  };
   const settle = ({ farads, change, most, least }: (typeof STAGES)[number]): boolean => {
     transient.farads = farads;
     let last = Number.NaN;
-    let calm = 0;
     for (let i = 0; i < most; i++) {
-      const mean = transient.run(block);
-      steps += block;
+      const mean = run(block);
       const volts = mean[judged] as number;
       moved = Math.abs(volts - last) / Math.max(1, Math.abs(volts));
       last = volts;
       const overloaded = transient.meltOverloaded((id) => (mean[judged + 1 + fuses.findIndex((fuse) => fuse.id === id)] as number) ** 2, ENDLESS_OVERLOAD);
-      calm = moved < change && overloaded.length === 0 ? calm + 1 : 0;
-      if (i + 1 >= least && calm >= 1) return true;
+      if (i + 1 >= least && moved < change && overloaded.length === 0) return true;
     }
     return false;
   };
   settle(STAGES[0]);
   const settled = settle(STAGES[1]);
-  const samples = options.probes.map(() => new Float64Array(block));
-  const mean = transient.run(block, samples);
-  const share = transient.unsettled / (steps + block);
+  let unsettled = transient.unsettled;
+  if (options.fine) {
+    const finer = new Transient(netlist, { probes, stepsPerCycle: STEPS.fine });
+    finer.adopt(transient);
+    transient = finer;
+    run(block / 2);
+  }
+  const samples = options.probes.map(() => new Float64Array(blockSteps(transient, MEASURE_BLOCKS * block)));
+  const mean = run(MEASURE_BLOCKS * block, samples);
+  if (options.fine) unsettled += transient.unsettled;
+  const share = unsettled / steps;
   const unsteady =
     share > MOST_UNSETTLED
       ? `in ${(100 * share).toFixed(1)} % of the steps the rectifiers found no pattern that fits`
@@ -80,4 +86,10 @@ export function steady(netlist: Netlist, options: SteadyOptions): Steady {
         ? undefined
         : `the mean still moves by ${(100 * moved).toFixed(2)} % from block to block after ${transient.time.toFixed(1)} s`;
   return { mean: mean.slice(0, judged), samples, step: transient.step, melted: [...transient.melted], ...(unsteady ? { unsteady } : {}) };
+}
+
+/** Steps of a block of whole cycles that lasts so many seconds at least. */
+function blockSteps(transient: Transient, seconds: number): number {
+  const cycle = transient.stepsPerCycle;
+  return cycle * Math.max(BLOCK_CYCLES, Math.ceil(seconds / (transient.step * cycle)));
 }

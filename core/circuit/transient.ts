@@ -1,4 +1,4 @@
-import { acceptAmps, etaAt } from "./cell";
+import { acceptAmps } from "./cell";
 import { CLOSED_OHMS, type Netlist, NetlistProblem, nodeNumber, OPEN_OHMS, type Probe } from "./netlist";
 import { type Plan, planOf, type Transfer, transferOf, windingConductance } from "./plan";
 
@@ -8,7 +8,7 @@ import { type Plan, planOf, type Transfer, transferOf, windingConductance } from
  * IEEE Trans. Power Systems 4(2), 1989). Rectifiers are their chords; a step therefore is a small matrix times a vector.
  */
 export interface TransientOptions {
-  /** Steps an electrical cycle; 200 unless told otherwise. */
+  /** Steps an electrical cycle, a multiple of three so that the phases fall on steps; 198 unless told otherwise. */
   stepsPerCycle?: number;
   /** Capacitance of a battery's overpotential, F: small settles fast, the real ripple wants 0.2. */
   overpotentialFarads?: number;
@@ -17,7 +17,7 @@ export interface TransientOptions {
 
 /** Slowest electrical frequency simulated, Hz: a machine at rest is stepped as if at this. */
 const SLOWEST_HERTZ = 5;
-const STEPS_PER_CYCLE = 200;
+const STEPS_PER_CYCLE = 198;
 export const SETTLED_FARADS = 0.2;
 /** Rounds in which every violating rectifier is flipped at once; after them only the worst, so that no pattern can chase its tail. */
 const FLIP_ALL_ROUNDS = 6;
@@ -44,6 +44,13 @@ export class Transient {
   farads: number;
 
   readonly #plan: Plan;
+  /** Figures that every step needs, taken out of the plan's objects. */
+  readonly #ohms: Float64Array;
+  readonly #peak: Float64Array;
+  readonly #knee: Float64Array;
+  readonly #free: Uint8Array;
+  /** Watched pairs that only probes asked for; they stand behind all others. */
+  #extra = 0;
   readonly #siemens: Float64Array;
   readonly #reactance: Float64Array;
   readonly #watched: { a: number; b: number }[];
@@ -69,6 +76,8 @@ export class Transient {
   readonly #angle: Float64Array;
   readonly #gated: Uint8Array;
   readonly #control: Int32Array;
+  /** The rectifiers that a control fires. */
+  readonly #controlled: Int32Array;
   readonly #heat: Float64Array;
   readonly #blown: boolean[];
   readonly #readers: ((seen: Float64Array) => number)[];
@@ -84,6 +93,10 @@ export class Transient {
     const conductance = windingConductance(plan, this.step);
     this.#siemens = conductance.siemens;
     this.#reactance = conductance.reactance;
+    this.#ohms = Float64Array.from(plan.windings, ({ element }) => element.ohms);
+    this.#peak = Float64Array.from(plan.windings, ({ element }) => element.peakVolts);
+    this.#knee = Float64Array.from(plan.rectifiers, ({ volts }) => volts);
+    this.#free = Uint8Array.from(plan.rectifiers, ({ free }) => (free ? 1 : 0));
     const count = plan.windings.length;
     const half = 2 * this.stepsPerCycle;
     // At rest there is no EMF, whatever the windings' peaks say.
@@ -103,6 +116,7 @@ export class Transient {
     this.#control = Int32Array.from(plan.rectifiers, ({ gate }) =>
       typeof gate === "object" ? plan.controls.findIndex(({ element }) => element.id === gate.control) : -1,
     );
+    this.#controlled = Int32Array.from(plan.rectifiers.flatMap((_, i) => ((this.#control[i] as number) < 0 ? [] : [i])));
     this.#heat = new Float64Array(plan.fuses.length);
     this.#blown = plan.fuses.map(() => false);
     this.#watched = [...plan.rectifiers, ...plan.windings, ...plan.batteries, ...plan.controls, ...plan.fuses].map(({ a, b }) => ({ a, b }));
@@ -208,12 +222,15 @@ export class Transient {
   /** One backward-Euler half-step. @returns true when the pattern of conducting rectifiers changed */
   #halfStep(at: number): boolean {
     this.#emfAt(at, this.#emfNext);
-    const { windings } = this.#plan;
-    const n = windings.length;
-    for (let i = 0; i < n; i++) {
-      let sum = -(this.#emfNext[i] as number);
-      for (let j = 0; j < n; j++) sum += (this.#reactance[i * n + j] as number) * (this.#amps[j] as number);
-      this.#history[i] = sum;
+    const history = this.#history;
+    const next = this.#emfNext;
+    const amps = this.#amps;
+    const reactance = this.#reactance;
+    const n = history.length;
+    for (let i = 0, row = 0; i < n; i++) {
+      let sum = -(next[i] as number);
+      for (let j = 0; j < n; j++, row++) sum += (reactance[row] as number) * (amps[j] as number);
+      history[i] = sum;
     }
     this.#fillInput();
     const before = this.#mask;
@@ -223,29 +240,38 @@ export class Transient {
   }
 
   #trapezoidalInput(): void {
-    const { windings, rectifiers } = this.#plan;
-    const n = windings.length;
-    for (let i = 0; i < n; i++) {
-      const volts = this.#seen[rectifiers.length + i] as number;
-      let sum = volts - (this.#emf[i] as number) - (this.#emfNext[i] as number);
-      for (let j = 0; j < n; j++) sum += (this.#reactance[i * n + j] as number) * (this.#amps[j] as number);
-      this.#history[i] = sum - (windings[i] as Plan["windings"][number]).element.ohms * (this.#amps[i] as number);
+    const history = this.#history;
+    const seen = this.#seen;
+    const emf = this.#emf;
+    const next = this.#emfNext;
+    const amps = this.#amps;
+    const reactance = this.#reactance;
+    const ohms = this.#ohms;
+    const first = this.#knee.length;
+    const n = history.length;
+    for (let i = 0, at = 0; i < n; i++) {
+      let sum = (seen[first + i] as number) - (emf[i] as number) - (next[i] as number) - (ohms[i] as number) * (amps[i] as number);
+      for (let j = 0; j < n; j++, at++) sum += (reactance[at] as number) * (amps[j] as number);
+      history[i] = sum;
     }
     this.#fillInput();
   }
 
   /** The currents that windings and batteries inject at this step. */
   #fillInput(): void {
-    const n = this.#history.length;
-    for (let i = 0; i < n; i++) {
+    const history = this.#history;
+    const input = this.#input;
+    const siemens = this.#siemens;
+    const n = history.length;
+    for (let i = 0, at = 0; i < n; i++) {
       let sum = 0;
-      for (let j = 0; j < n; j++) sum += (this.#siemens[i * n + j] as number) * (this.#history[j] as number);
-      this.#input[i] = sum;
+      for (let j = 0; j < n; j++, at++) sum += (siemens[at] as number) * (history[j] as number);
+      input[i] = sum;
     }
     const { batteries } = this.#plan;
     for (let k = 0; k < batteries.length; k++) {
       const { cell } = (batteries[k] as Plan["batteries"][number]).element;
-      this.#input[n + k] = -(cell.openVolts + (this.#eta[k] as number)) / cell.ohms;
+      input[n + k] = -(cell.openVolts + (this.#eta[k] as number)) / cell.ohms;
     }
   }
 
@@ -259,40 +285,41 @@ export class Transient {
     }
   }
 
-  /** The rectifier that contradicts the pattern most, or −1. */
+  /** The rectifier that contradicts the pattern most, or −1: one that conducts backwards, or blocks though free to conduct. */
   #worst(mask: number, seen: Float64Array): number {
-    const { rectifiers } = this.#plan;
+    const knee = this.#knee;
+    const free = this.#free;
+    const gated = this.#gated;
     let worst = -1;
     let most = 0;
-    for (let i = 0; i < rectifiers.length; i++) {
-      const over = this.#contradiction(mask, seen, i);
-      if (over > most) {
-        most = over;
+    for (let i = 0; i < knee.length; i++) {
+      const over = (seen[i] as number) - (knee[i] as number);
+      const against = mask & (1 << i) ? -over : free[i] || gated[i] ? over : 0;
+      if (against > most) {
+        most = against;
         worst = i;
       }
     }
     return worst;
   }
 
-  #contradiction(mask: number, seen: Float64Array, i: number): number {
-    const rectifier = this.#plan.rectifiers[i] as Plan["rectifiers"][number];
-    const over = (seen[i] as number) - rectifier.volts;
-    if (mask & (1 << i)) return -over;
-    return rectifier.free || this.#gated[i] ? over : 0;
+  /** The pattern with every contradicting rectifier turned over. */
+  #turned(mask: number, seen: Float64Array): number {
+    let turned = mask;
+    for (let i = 0; i < this.#knee.length; i++) {
+      const over = (seen[i] as number) - (this.#knee[i] as number);
+      if (mask & (1 << i) ? over < 0 : (this.#free[i] || this.#gated[i]) && over > 0) turned ^= 1 << i;
+    }
+    return turned;
   }
 
   #settlePattern(): void {
-    const { rectifiers } = this.#plan;
     for (let round = 0; round < MOST_ROUNDS; round++) {
       this.#look(this.#transfer, this.#spare);
       const worst = this.#worst(this.#mask, this.#spare);
       if (worst < 0) return;
-      let mask = this.#mask;
-      if (round < FLIP_ALL_ROUNDS) {
-        for (let i = 0; i < rectifiers.length; i++) if (this.#contradiction(this.#mask, this.#spare, i) > 0) mask ^= 1 << i;
-      } else mask ^= 1 << worst;
-      this.#mask = mask;
-      this.#transfer = this.#pattern(mask);
+      this.#mask = round < FLIP_ALL_ROUNDS ? this.#turned(this.#mask, this.#spare) : this.#mask ^ (1 << worst);
+      this.#transfer = this.#pattern(this.#mask);
     }
     this.unsettled++;
     this.#look(this.#transfer, this.#spare);
@@ -313,44 +340,54 @@ export class Transient {
     const kept = this.#seen;
     this.#seen = this.#spare;
     this.#spare = kept;
-    const { windings, rectifiers, batteries } = this.#plan;
-    const n = windings.length;
-    for (let i = 0; i < n; i++) {
-      let sum = this.#input[i] as number;
-      for (let j = 0; j < n; j++) sum += (this.#siemens[i * n + j] as number) * (this.#seen[rectifiers.length + j] as number);
-      this.#amps[i] = sum;
-      this.#emf[i] = this.#emfNext[i] as number;
+    const { batteries } = this.#plan;
+    const input = this.#input;
+    const seen = this.#seen;
+    const siemens = this.#siemens;
+    const amps = this.#amps;
+    const first = this.#knee.length;
+    const n = amps.length;
+    for (let i = 0, at = 0; i < n; i++) {
+      let sum = input[i] as number;
+      for (let j = 0; j < n; j++, at++) sum += (siemens[at] as number) * (seen[first + j] as number);
+      amps[i] = sum;
     }
+    this.#emf.set(this.#emfNext);
     for (let k = 0; k < batteries.length; k++) {
       const { cell } = (batteries[k] as Plan["batteries"][number]).element;
       const eta = this.#eta[k] as number;
-      const amps = ((this.#seen[rectifiers.length + n + k] as number) - cell.openVolts - eta) / cell.ohms;
+      const into = ((seen[first + n + k] as number) - cell.openVolts - eta) / cell.ohms;
       // Implicit in the battery's own curve, which is far steeper than the step is short.
-      const slope = eta >= 0 ? (cell.acceptAmps * Math.exp(Math.min(40, eta / cell.acceptVolts))) / cell.acceptVolts : 1 / cell.polarOhms;
+      const accepts = acceptAmps(cell, eta);
+      const slope = eta >= 0 ? (accepts + cell.acceptAmps) / cell.acceptVolts : 1 / cell.polarOhms;
       const share = seconds / this.farads;
-      this.#eta[k] = eta + (share * (amps - acceptAmps(cell, eta))) / (1 + share * slope);
+      this.#eta[k] = eta + (share * (into - accepts)) / (1 + share * slope);
     }
   }
 
   #emfAt(halfStep: number, into: Float64Array): void {
-    const half = this.#sine.length;
-    const { windings } = this.#plan;
-    for (let i = 0; i < windings.length; i++) {
-      into[i] = (windings[i] as Plan["windings"][number]).element.peakVolts * (this.#sine[(halfStep + (this.#phase[i] as number)) % half] as number);
-    }
+    const sine = this.#sine;
+    const phase = this.#phase;
+    const peak = this.#peak;
+    const half = sine.length;
+    for (let i = 0; i < peak.length; i++) into[i] = (peak[i] as number) * (sine[(halfStep + (phase[i] as number)) % half] as number);
   }
 
   /** Opens and closes the gates for this step by the angle since each rectifier's volts turned positive. */
   #fireGates(): void {
-    const { rectifiers } = this.#plan;
     const degrees = 360 / this.stepsPerCycle;
-    for (let i = 0; i < rectifiers.length; i++) {
-      const control = this.#control[i] as number;
-      if (control < 0) continue;
-      const angle = (this.#seen[i] as number) > 0 ? (this.#angle[i] as number) + degrees : 0;
-      this.#angle[i] = angle;
+    const controlled = this.#controlled;
+    const seen = this.#seen;
+    const angles = this.#angle;
+    const gated = this.#gated;
+    const control = this.#control;
+    const delay = this.#delay;
+    for (let k = 0; k < controlled.length; k++) {
+      const i = controlled[k] as number;
+      const angle = (seen[i] as number) > 0 ? (angles[i] as number) + degrees : 0;
+      angles[i] = angle;
       // A rectifier that conducts stays latched until its current stops.
-      this.#gated[i] = this.#mask & (1 << i) || (angle > 0 && angle >= (this.#delay[control] as number)) ? 1 : 0;
+      gated[i] = this.#mask & (1 << i) || (angle > 0 && angle >= (delay[control[i] as number] as number)) ? 1 : 0;
     }
   }
 
@@ -390,9 +427,6 @@ export class Transient {
     this.#eulerNext = true;
   }
 
-  /** Watched pairs that only probes asked for; they stand behind all others. */
-  #extra = 0;
-
   #watch(a: number, b: number): number {
     this.#extra++;
     return this.#watched.push({ a, b }) - 1;
@@ -423,8 +457,7 @@ export class Transient {
       case "mosfet": {
         const from = nodeNumber(nodes, element.a);
         const its = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
-        return (seen) =>
-          its.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
+        return (seen) => its.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
       }
       case "resistor":
       case "switch":
@@ -438,12 +471,5 @@ export class Transient {
       default:
         throw new NetlistProblem(`No current can be read in ${probe.amps}.`);
     }
-  }
-
-  /** Puts every battery's overpotential where a steady current would have it, A into the plus post; a warm start. */
-  presetCharge(amps: number): void {
-    this.#plan.batteries.forEach(({ element }, k) => {
-      this.#eta[k] = etaAt(element.cell, amps);
-    });
   }
 }

@@ -43,7 +43,9 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
   const fuse = (id: string, amps: number): Element => {
     const ohms = state.fuseOhms[id] ?? 0.002;
     const [a, b] = [`fuse:${id}:in`, `fuse:${id}:out`];
-    return standing.pulled.includes(id) || ohms > 1e6 ? { kind: "resistor", id: `fuse:${id}`, a, b, ohms: PARTED_OHMS } : { kind: "fuse", id: `fuse:${id}`, a, b, ohms, amps };
+    return standing.pulled.includes(id) || ohms > 1e6
+      ? { kind: "resistor", id: `fuse:${id}`, a, b, ohms: PARTED_OHMS }
+      : { kind: "fuse", id: `fuse:${id}`, a, b, ohms, amps };
   };
   for (const one of [main, ...others]) {
     if (!one) continue;
@@ -67,7 +69,13 @@ function consumers(state: MachineState, standing: Standing): Element[] {
   const amps = standing.key === "on" ? state.loadAmps[standing.loads] : 0;
   if (amps > 0) elements.push({ kind: "resistor", id: "loads", a: main, b: "cable-", ohms: volts / amps });
   const cranks = standing.engine === "cranking";
-  elements.push({ kind: "resistor", id: "starterCable", a: "battery+", b: cranks ? "starter+" : "relay", ohms: 0.2 / state.starter.crankAmps + state.starter.cableOhms });
+  elements.push({
+    kind: "resistor",
+    id: "starterCable",
+    a: "battery+",
+    b: cranks ? "starter+" : "relay",
+    ohms: 0.2 / state.starter.crankAmps + state.starter.cableOhms,
+  });
   if (!cranks) elements.push({ kind: "switch", id: "starterRelay", a: "relay", b: "starter+", closed: false });
   elements.push({ kind: "resistor", id: "starter", a: "starter+", b: "engine", ohms: (10.5 * (sheet.systemVolts / 12)) / state.starter.crankAmps });
   return elements;

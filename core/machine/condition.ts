@@ -102,7 +102,11 @@ function applyFault(state: MachineState, set: SetFault): void {
   const { severity, apply } = DEFECTS[set.fault];
   const at = set.at ?? placesOf(set.fault, sheet)[0] ?? "";
   const [from = "", to = ""] = at.split(/[->]/).length === 2 && !at.includes("B") ? at.split("-") : [at.replace(/^B->|>B\+$/g, ""), ""];
-  const place = (id: string): number => Math.max(0, sheet.legs.findIndex((leg) => leg.id === id));
+  const place = (id: string): number =>
+    Math.max(
+      0,
+      sheet.legs.findIndex((leg) => leg.id === id),
+    );
   apply(state, {
     leg: place(from),
     other: place(to),

@@ -58,5 +58,19 @@ export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround"
 export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
   const each = (kind: "leg" | "harness" | "cable" | "unitLeg") => sheet.legs.map((leg): Point => `${kind}:${leg.id}`);
   const fuses = sheet.fuses.flatMap((fuse): Point[] => [`fuse:${fuse.id}:out`, `fuse:${fuse.id}:in`]);
-  return ["engine", ...each("leg"), ...each("harness"), ...each("cable"), ...each("unitLeg"), "B-", "B+", "feed", ...fuses, "battery+", "battery-", "cable-", "starter+"];
+  return [
+    "engine",
+    ...each("leg"),
+    ...each("harness"),
+    ...each("cable"),
+    ...each("unitLeg"),
+    "B-",
+    "B+",
+    "feed",
+    ...fuses,
+    "battery+",
+    "battery-",
+    "cable-",
+    "starter+",
+  ];
 }

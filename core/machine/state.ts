@@ -69,7 +69,7 @@ const OFF_SHARE = 0.35;
 /** A clock and the unit's own leakage. */
 const SLEEPING_MILLIAMPS = 0.3;
 /** Cranking amps as a share of the rating, or per Ah where no rating is printed. */
-const CRANK = { ofRating: 0.55, perAh: 8 } as const;
+const CRANK = { ofRating: 0.38, perAh: 5.5 } as const;
 const CABLE_OHMS = 0.004;
 const PIN_OHMS = 0.002;
 

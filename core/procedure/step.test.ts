@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { context } from "../../tests/support/readings";
+import { pointName } from "../machine/points";
 import { CATALOGUE, type Test, testOf } from "./catalogue";
 import { CAUTIONS } from "./cautions";
-import { pointName } from "../machine/points";
 import { answers, diodesOf, pairsOf, probesOf, stepFromKey, stepKey, stepsOf, stepTitle, testTitle } from "./step";
 
 const { sheet } = context();

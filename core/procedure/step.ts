@@ -1,7 +1,7 @@
+import type { Point } from "../machine/points";
 import type { Leg, Sheet } from "../machine/sheet";
 import type { ReadingValue } from "../units";
 import { CATALOGUE, type Loads, type Test, type TestId, testOf } from "./catalogue";
-import type { Point } from "../machine/points";
 
 /** Where, at what speed and under which loads one reading of a test is taken. */
 export interface Step {

@@ -1,7 +1,7 @@
+import type { Point } from "../machine/points";
 import type { Connector, Engine, Key, Loads } from "../machine/standing";
 import type { Unit } from "../units";
 import type { CautionId } from "./cautions";
-import type { Point } from "../machine/points";
 
 /** The stages of the job, in the order that most shops work. */
 export const GROUPS = {

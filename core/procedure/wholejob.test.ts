@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { DEMO_SHEETS } from "../../demo/sheets";
+import { restVoltsAt } from "../battery/charge";
 import { concludeJudged } from "../diagnosis/flowchart/flowchart";
 import type { Sheet } from "../machine/sheet";
 import { unlistedSheet } from "../machine/unlisted";
@@ -30,7 +31,7 @@ function healthy(sheet: Sheet, school: School) {
     const band = bandFor(step, sheet, school, 12.7 * (sheet.systemVolts / 12));
     if (band?.kind === "open") return "OL";
     if (band?.kind === "words") return band.good[0] as string;
-    if (step.test === "battery.rest") return 12.7 * (sheet.systemVolts / 12) + (sheet.battery.chemistry === "flooded" ? 0 : 0.15);
+    if (step.test === "battery.rest") return restVoltsAt(1, sheet.battery.chemistry, sheet.systemVolts);
     if (band?.kind !== "between") return 1;
     const { low, high } = band;
     return low !== undefined && high !== undefined ? (low + high) / 2 : low !== undefined ? low + 0.3 : (high ?? 0) / 2;

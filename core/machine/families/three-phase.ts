@@ -41,7 +41,8 @@ function unitElements(state: MachineState, standing: Standing, legs: readonly st
   const { unit, family } = state;
   const running = standing.engine === "running";
   const celsius = state.ambientC + (running ? UNIT_RISE_K : 0);
-  const gate: Gate = unit.gates === "control" ? (running ? { control: "control" } : "off") : unit.gates;
+  // Unpowered on the bench no gate is driven, whatever the control would do with it.
+  const gate: Gate = !running ? "off" : unit.gates === "control" ? { control: "control" } : unit.gates;
   const [diode, thyristor, body] = [diodeAt(celsius), thyristorAt(celsius), running ? SYNCHRONOUS : bodyAt(celsius)];
   const elements: Element[] = [];
   const rectifier = (id: string, way: Way, a: Node, b: Node, sound: Element): void => {

@@ -63,7 +63,9 @@ function sectionsOf(winding: Winding, { leg, end, cuts, phase, rpm, celsius }: L
   }
   // Shorted turns lie at the far end, where the winding's own cuts are kept clear of them.
   const sound = 1 - winding.shorted;
-  const marks = [...cuts].sort((one, other) => one.along - other.along).map(({ along, node }) => ({ along: Math.min(sound - LEAST, Math.max(LEAST, along * sound)), node }));
+  const marks = [...cuts]
+    .sort((one, other) => one.along - other.along)
+    .map(({ along, node }) => ({ along: Math.min(sound - LEAST, Math.max(LEAST, along * sound)), node }));
   if (winding.shorted > 0) marks.push({ along: sound, node: `turns:${leg}` });
   const ends = [...marks, { along: 1, node: end }];
   let from = 0;

@@ -1,0 +1,127 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Netlist, Probe } from "../../core/circuit/netlist";
+import { savedNames, spiceOf } from "../../core/circuit/spice";
+import { steady } from "../../core/circuit/steady";
+import { Transient } from "../../core/circuit/transient";
+import { circuitOf } from "../../core/machine/circuit";
+import { conditionOf, stateOf } from "../../core/machine/condition";
+import { CASES, type Case, SPEEDS } from "./machines";
+import { type NgspiceRun, runNgspice, weigh } from "./ngspice";
+
+/** One machine at one speed, ours beside ngspice's. */
+export interface Compared {
+  name: string;
+  from: "program" | "hand";
+  rpm: number;
+  volts: [ours: number, theirs: number];
+  amps: [number, number];
+  ripple: [number, number];
+  leg: [number, number];
+  pair: [number, number];
+  /** ngspice's analysis time over ours for the same simulated time at the same step, both from a cold start. */
+  faster: number;
+}
+
+const VOLTS = [
+  ["battery+", "battery-"],
+  ["unitLeg:1", "unit-"],
+  ["leg:1", "leg:2"],
+] as const;
+const PROBES: Probe[] = [...VOLTS.map((volts): Probe => ({ volts })), { amps: "battery" }];
+
+function circuitAt({ sheet, faults, charge }: Case, rpm: number): Netlist {
+  const state = stateOf(sheet, conditionOf(faults, charge === undefined ? {} : { charge }), true);
+  return circuitOf(state, { engine: "running", key: "on", rpm, loads: "normal", unplug: [], pulled: [] });
+}
+
+/** Simulated span of the netlists, s: the same in the hand-written files. */
+const span = (rpm: number): number => 0.3 + 240 / rpm;
+const KEEP = 0.05;
+
+/** Runs every case by hand-written netlist at every speed, and by the program's own at one speed each. */
+export function compareAll(told: (line: string) => void): { results: Compared[]; gaveUp: string[] } {
+  const folder = mkdtempSync(join(tmpdir(), "uvrel-oracle-"));
+  writeFileSync(join(folder, "parts.inc"), readFileSync("bench/oracle/parts.inc"));
+  const results: Compared[] = [];
+  const gaveUp: string[] = [];
+  CASES.forEach((one, i) => {
+    SPEEDS.forEach((rpm, k) => {
+      const netlist = circuitAt(one, rpm);
+      const ours = measure(netlist, span(rpm));
+      const file = join(folder, "case.cir");
+      const compare = (from: Compared["from"], names: readonly string[]): void => {
+        const run = attempt(file, folder);
+        if (typeof run === "string") {
+          gaveUp.push(`${from} ${one.file} at ${rpm} rpm`);
+          return told(run);
+        }
+        const result = { name: one.file, from, rpm, ...beside(ours, run, names), faster: run.seconds / ours.seconds };
+        results.push(result);
+        told(
+          `${from.padEnd(8)}${one.file.padEnd(20)}${rpm} rpm  ${result.volts.map((v) => v.toFixed(3)).join(" / ")} V, ${result.faster.toFixed(0)} times faster`,
+        );
+      };
+      writeFileSync(file, readFileSync(`bench/oracle/${one.file}.cir`, "utf8").replace(/^\.param rpm=.*$/m, `.param rpm=${rpm}`));
+      compare("hand", ["v(show_bat)", "v(show_leg)", "v(show_pair)", "v(show_amps)"]);
+      if (k !== i % SPEEDS.length) return;
+      const options = { title: one.file, seconds: span(rpm), keepSeconds: KEEP, stepsPerCycle: 198, volts: VOLTS, amps: ["battery"] };
+      writeFileSync(file, spiceOf(netlist, options));
+      compare("program", savedNames(options));
+    });
+  });
+  rmSync(folder, { recursive: true });
+  return { results, gaveUp };
+}
+
+/** A run, or why ngspice made none. */
+function attempt(file: string, folder: string): NgspiceRun | string {
+  try {
+    return runNgspice(file, folder);
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  }
+}
+
+interface Ours {
+  volts: number;
+  amps: number;
+  ripple: number;
+  leg: number;
+  pair: number;
+  seconds: number;
+}
+
+function measure(netlist: Netlist, seconds: number): Ours {
+  const run = steady(netlist, { probes: PROBES, judge: VOLTS[0], fine: true });
+  const of = (index: number): { mean: number; rms: number; deviation: number } => {
+    const samples = run.samples[index] as Float64Array;
+    return weigh(
+      Float64Array.from(samples, (_, i) => i),
+      samples,
+    );
+  };
+  // Twice: the first run warms the machine code.
+  let taken = 0;
+  for (let round = 0; round < 2; round++) {
+    const from = performance.now();
+    const transient = new Transient(netlist, { probes: PROBES });
+    transient.run(Math.round(seconds / transient.step));
+    taken = (performance.now() - from) / 1000;
+  }
+  return { volts: of(0).mean, amps: run.mean[3] as number, ripple: of(0).deviation, leg: of(1).rms, pair: of(2).rms, seconds: taken };
+}
+
+function beside(ours: Ours, { vectors }: NgspiceRun, names: readonly string[]): Pick<Compared, "volts" | "amps" | "ripple" | "leg" | "pair"> {
+  const times = vectors.get("time") as Float64Array;
+  const theirs = names.map((name) => weigh(times, vectors.get(name) as Float64Array));
+  const at = (index: number) => theirs[index] as ReturnType<typeof weigh>;
+  return {
+    volts: [ours.volts, at(0).mean],
+    amps: [ours.amps, at(3).mean],
+    ripple: [ours.ripple, at(0).deviation],
+    leg: [ours.leg, at(1).rms],
+    pair: [ours.pair, at(2).rms],
+  };
+}

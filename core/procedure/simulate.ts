@@ -1,0 +1,108 @@
+import { surfaceVolts } from "../battery/charge";
+import { cellOf, conductancePercent } from "../battery/model";
+import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
+import { type Condition, stateOf } from "../machine/condition";
+import type { Sheet } from "../machine/sheet";
+import type { Loads, Standing } from "../machine/standing";
+import type { MachineState } from "../machine/state";
+import type { Meter } from "../meter/meter";
+import { type Display, type MeterDial, readMeter } from "../meter/read";
+import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
+import { type TestId, testOf } from "./catalogue";
+import { probesOf, type Step } from "./step";
+import type { Dial } from "./test";
+
+/**
+ * Any test of the catalogue taken on a simulated machine: the set-up is brought about in its circuit, the probes go where
+ * the test says, and the meter shows what it shows. Tests answered in words follow from the same state.
+ */
+export interface Simulated {
+  value: ReadingValue;
+  notes: string[];
+}
+
+/** How a step's set-up leaves the machine standing. */
+export function standingFor(step: Step, sheet: Sheet, loads?: Loads): Standing {
+  const { setUp } = testOf(step.test);
+  return {
+    engine: setUp.engine,
+    key: setUp.key === "on" ? "on" : "out",
+    rpm: step.rpm === "idle" ? sheet.idleRpm : (step.rpm ?? sheet.testRpm),
+    loads: loads ?? step.loads ?? "normal",
+    unplug: setUp.unplug,
+    pulled: step.test === "drain.fusePulled" || step.test === "fuse.continuity" ? [step.at ?? ""] : [],
+  };
+}
+
+/** Takes one reading. @param more rest hours and load-test amps, and whether the windings are hot */
+export function simulateStep(
+  sheet: Sheet,
+  condition: Condition,
+  step: Step,
+  meter: Meter,
+  more: { restHours?: number; amps?: number; hot?: boolean } = {},
+): Simulated {
+  const test = testOf(step.test);
+  const standing = standingFor(step, sheet);
+  const running = standing.engine === "running" || more.hot === true;
+  const state = stateOf(sheet, condition, running);
+  const words = WORDS[step.test];
+  if (words) return { value: words(state, step, condition), notes: [] };
+  const special = SPECIAL[step.test];
+  if (special) return { value: special(state, more), notes: [] };
+  const dial = DIALS[test.dial];
+  const probes = probesOf(step) ?? { red: "battery+", black: "battery-" };
+  if (!dial) throw new Error(`The test ${test.id} has no dial to simulate.`);
+  const display: Display = readMeter(state, standing, step.test === "charge.current" ? "clamp" : dial, probes, meter);
+  return step.test === "fuse.continuity" ? { value: fuseOhms(state, step, meter), notes: [] } : display;
+}
+
+const DIALS: Partial<Record<Dial, MeterDial>> = { "V DC": "V DC", "V AC": "V AC", Ω: "Ω", diode: "diode", "A DC": "A DC" };
+
+/** Tests that are read off the battery's own state rather than at two points of the circuit. */
+const SPECIAL: Partial<Record<TestId, (state: MachineState, more: { restHours?: number; amps?: number }) => ReadingValue>> = {
+  "battery.rest": (state, { restHours = 12 }) => {
+    const { openVolts } = cellOf(state.battery);
+    const { chemistry, systemVolts, charge } = state.battery;
+    return roundTo(openVolts + charge * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
+  },
+  "battery.load": (state, { amps }) => {
+    const load = amps ?? (state.sheet.battery.cca ?? 12 * state.sheet.battery.ah) / 2;
+    return roundTo(Math.max(0, steadyVolts(cellOf(state.battery), -load)), 0.01);
+  },
+  "battery.conductance": (state) => Math.round(conductancePercent(state.battery)),
+  "battery.recovery": (state) => {
+    const cell = cellOf(state.battery);
+    // Just stopped: the open-circuit volts and a third of what charging had raised the plates by.
+    const raised = etaAt(cell, Math.max(0, acceptAmps(cell, Math.max(0, state.unit.setVolts - cell.openVolts))));
+    return roundTo(cell.openVolts + Math.min(raised, surfaceVolts(state.battery.chemistry, state.battery.systemVolts, 0)) / 3, 0.01);
+  },
+};
+
+/** Resistance at which eyes find a plug green, and cooked; at a post loose. */
+const SEEN = { green: 0.08, melted: 0.5, corroded: 0.02, loose: 0.05, broken: 1 } as const;
+
+/** Share of a bad output path that is looked at when its plug is: the rest is wire, fuse holder and lug. */
+const IN_PLUG = 0.25;
+
+const plugLooks = (ohms: number): string => (ohms >= SEEN.melted ? "melted" : ohms >= SEEN.green ? "green" : "clean");
+
+/** Tests answered in words: what eyes, fingers and a known-good unit find. */
+const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition: Condition) => string>> = {
+  "inspect.terminals": ({ postOhms }) => (postOhms >= SEEN.loose ? "loose" : postOhms >= SEEN.corroded ? "corroded" : "tight"),
+  "inspect.connector": (state, { at }) => plugLooks(at === "output" ? IN_PLUG * state.outputOhms : Math.max(...state.pinOhms)),
+  "inspect.ground": ({ groundOhms, strapOhms }) => (Math.max(groundOhms, strapOhms) >= SEEN.broken ? "broken" : "sound"),
+  "inspect.fluid": (state, _step, { faults }) => (state.battery.chemistry === "flooded" && faults.some(({ fault }) => OVERCHARGES.has(fault)) ? "low" : "ok"),
+  "rotor.pull": (_state, _step, { faults }) =>
+    faults.some(({ fault }) => fault === "rotor.magnet-shed") ? "weak-one" : faults.some(({ fault }) => fault === "rotor.weak") ? "weak-all" : "even",
+  "swap.unit": (_state, _step, { faults }) =>
+    faults.some(({ fault }) => fault.startsWith("regulator.") && fault !== "regulator.sense-open") ? "fixed" : "same",
+};
+
+const OVERCHARGES: ReadonlySet<string> = new Set(["regulator.set-high", "regulator.never-regulates", "regulator.sense-open"]);
+
+/** A fuse out of its holder: its own metal and the leads. */
+function fuseOhms(state: MachineState, step: Step, meter: Meter): ReadingValue {
+  const ohms = state.fuseOhms[step.at ?? ""] ?? 0;
+  return ohms > 1e6 ? OPEN_LINE : roundTo(ohms + meter.leadOhms, meter.ohmsResolution);
+}
