@@ -1,14 +1,21 @@
 import { readFileSync } from "node:fs";
 import { Command } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
+import { type FieldProblem, parseSheet } from "../core/machine/sheet";
 import { demoSheet } from "../demo/sheets";
 import { caseJsonSchema, readCase } from "../formats/case";
 import { resultOf } from "../formats/result";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
+import { addSimulate } from "./simulate";
 
 /** Exit code for input that is refused. */
 const REFUSED = 2;
+
+// A reader that has seen enough (head, less) closes the pipe; that is no error.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code === "EPIPE") process.exit(0);
+  throw error;
+});
 
 const program = new Command("uvrel").description("Finds the failed part of a powersports charging system.");
 
@@ -35,7 +42,25 @@ program
     process.stdout.write(`${JSON.stringify(caseJsonSchema(), null, 2)}\n`);
   });
 
+addSimulate(program, namedSheet, refuse);
+
 program.parse();
+
+/** A sheet by its id in the workshop's library or the demo's, or from a file. */
+function namedSheet(name: string): ReturnType<typeof parseSheet> {
+  const known = librarySheet(dataFolder(), name) ?? demoSheet(name);
+  if (known) return { ok: true, sheet: known };
+  if (!/\.json$/.test(name))
+    return { ok: false, problems: [{ field: "sheet", error: `there is no sheet “${name}”; give an id from the library or a .json file` }] };
+  try {
+    return parseSheet(JSON.parse(readFileSync(name, "utf8")));
+  } catch (error) {
+    return {
+      ok: false,
+      problems: [{ field: "sheet", error: error instanceof SyntaxError ? `${name} is not JSON: ${error.message}` : `${name} cannot be read` }],
+    };
+  }
+}
 
 function readInput(path: string): string | undefined {
   try {

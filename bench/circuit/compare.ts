@@ -66,7 +66,15 @@ export function compareAll(told: (line: string) => void): { results: Compared[];
       writeFileSync(file, readFileSync(`bench/oracle/${one.file}.cir`, "utf8").replace(/^\.param rpm=.*$/m, `.param rpm=${rpm}`));
       compare("hand", ["v(show_bat)", "v(show_leg)", "v(show_pair)", "v(show_amps)"]);
       if (k !== i % SPEEDS.length) return;
-      const options = { title: one.file, seconds: span(rpm), keepSeconds: KEEP, stepsPerCycle: 198, volts: VOLTS, amps: ["battery"] };
+      const options = {
+        title: one.file,
+        seconds: span(rpm),
+        keepSeconds: KEEP,
+        stepsPerCycle: 198,
+        volts: VOLTS,
+        amps: ["battery"],
+        startVolts: one.startVolts ?? 0,
+      };
       writeFileSync(file, spiceOf(netlist, options));
       compare("program", savedNames(options));
     });

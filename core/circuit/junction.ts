@@ -9,10 +9,12 @@ export interface Junction {
   slope: number;
   /** Series resistance, Ω. */
   ohms: number;
+  /** Current it carries at work, A: the chord is drawn through a tenth of it and all of it. */
+  workAmps: number;
 }
 
-/** Currents between which the chord is drawn, A: a lightly and a fully loaded leg. */
-const CHORD_AMPS = [2, 20] as const;
+/** Share of the working current at which the chord begins. */
+const CHORD_FROM = 0.1;
 
 /** Fall of the forward volts with temperature at constant current (typical of silicon), V/K. */
 const VOLTS_PER_K = -0.002;
@@ -22,11 +24,12 @@ const VOLTS_PER_K = -0.002;
  * @param volts forward volts at 1 mA and 25 °C
  * @param slope n·Vt in V
  * @param ohms series resistance
+ * @param workAmps current it carries at work
  * @param celsius temperature of the junction
  */
-export function junctionOf(volts: number, slope: number, ohms: number, celsius = 25): Junction {
+export function junctionOf(volts: number, slope: number, ohms: number, workAmps: number, celsius = 25): Junction {
   const at = volts + VOLTS_PER_K * (celsius - 25);
-  return { saturation: 0.001 / (Math.exp(at / slope) - 1), slope, ohms };
+  return { saturation: 0.001 / (Math.exp(at / slope) - 1), slope, ohms, workAmps };
 }
 
 /** Forward volts at a current, V. */
@@ -36,7 +39,7 @@ export function forwardVolts({ saturation, slope, ohms }: Junction, amps: number
 
 /** The junction as volts and ohms in series: the chord of its curve between two working currents. */
 export function chordOf(junction: Junction): { volts: number; ohms: number } {
-  const [low, high] = CHORD_AMPS;
+  const [low, high] = [CHORD_FROM * junction.workAmps, junction.workAmps];
   const at = [forwardVolts(junction, low), forwardVolts(junction, high)] as const;
   const ohms = (at[1] - at[0]) / (high - low);
   return { volts: at[0] - ohms * low, ohms };

@@ -17,7 +17,7 @@ export interface OperatingPoint {
 export class NoOperatingPoint extends Error {}
 
 /** Every node's leak to ground, S: damp and plastic; keeps parted pieces of a circuit from floating without a value. */
-const LEAK = 1e-11;
+const LEAK = 1e-10;
 const ROUNDS = 120;
 const VOLTS_SETTLED = 1e-7;
 /** What is still good enough for any meter when rounding noise lets the sums get no nearer. */

@@ -44,7 +44,7 @@ export interface Rectifier extends Ends {
 }
 
 /** Leak of every node to ground in the time domain, S: parted pieces keep a value. */
-const LEAK = 1e-6;
+const LEAK = 1e-9;
 /** Leakage of a rectifier that blocks, S. */
 const BLOCKED = 1e-8;
 

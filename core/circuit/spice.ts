@@ -16,6 +16,8 @@ export interface SpiceOptions {
   /** Pairs of nodes whose volts are wanted, and elements whose current is. */
   volts: readonly (readonly [Node, Node])[];
   amps: readonly string[];
+  /** Overpotential that batteries start with, V: near the end, it spares a slow charge. */
+  startVolts?: number;
 }
 
 /** Thermal voltage at ngspice's nominal 27 °C, V. */
@@ -41,7 +43,7 @@ export function spiceOf(netlist: Netlist, options: SpiceOptions): string {
   const node = (name: Node): string => (name === netlist.ground ? "0" : spiceName(name));
   const running = netlist.hertz > 0;
   const models = new Map<string, string>();
-  const lines = netlist.elements.flatMap((element) => writeElement(element, netlist, node, models));
+  const lines = netlist.elements.flatMap((element) => writeElement(element, netlist, node, models, options.startVolts ?? 0));
   const shows = options.volts.map(([a, b], i) => `Eshow${i} show${i} 0 ${node(a)} ${node(b)} 1`);
   const flows = options.amps.map((id, i) => `Hflow${i} flow${i} 0 Vsense_${spiceName(id)} 1`);
   const step = running ? 1 / (netlist.hertz * options.stepsPerCycle) : 0;
@@ -50,7 +52,7 @@ export function spiceOf(netlist: Netlist, options: SpiceOptions): string {
         ".options method=gear reltol=1e-4 abstol=1e-6 vntol=1e-6 itl4=200",
         `.tran ${number(step)} ${number(options.seconds)} ${number(options.seconds - options.keepSeconds)} ${number(step)} uic`,
       ]
-    : [".options reltol=1e-5 gmin=1e-12", ".op"];
+    : [".options reltol=1e-6 gmin=1e-13 rshunt=1e11", ".op"];
   const saved = savedNames(options);
   return [
     `* ${options.title}`,
@@ -93,10 +95,11 @@ function modelOf(junction: Junction, models: Map<string, string>): string {
   return name;
 }
 
-function writeElement(element: Element, netlist: Netlist, node: (name: Node) => string, models: Map<string, string>): Line[] {
+function writeElement(element: Element, netlist: Netlist, node: (name: Node) => string, models: Map<string, string>, startVolts: number): Line[] {
   const id = spiceName(element.id);
   if (element.kind === "coupling") return [{ text: `K${id} L${spiceName(element.of[0])} L${spiceName(element.of[1])} ${element.factor}` }];
   const [a, b] = [node(element.a), node(element.b)];
+  const running = netlist.hertz > 0;
   const resistor = (ohms: number): Line[] => [{ carries: element.id, text: `R${id} ${a} ${b} ${number(ohms)}` }];
   switch (element.kind) {
     case "resistor":
@@ -109,7 +112,7 @@ function writeElement(element: Element, netlist: Netlist, node: (name: Node) => 
       return [
         { carries: element.id, text: `L${id} ${a} ${id}_1 ${number(element.henries)}` },
         { text: `R${id} ${id}_1 ${id}_2 ${number(element.ohms)}` },
-        { text: `V${id} ${id}_2 ${b} SIN(0 ${number(netlist.hertz > 0 ? element.peakVolts : 0)} ${number(netlist.hertz)} 0 0 ${element.phaseDegrees})` },
+        { text: `V${id} ${id}_2 ${b} ${running ? `SIN(0 ${number(element.peakVolts)} ${number(netlist.hertz)} 0 0 ${element.phaseDegrees})` : "0"}` },
       ];
     case "diode":
       return [{ carries: element.id, text: `D${id} ${a} ${b} ${modelOf(element.junction, models)}` }];
@@ -121,7 +124,7 @@ function writeElement(element: Element, netlist: Netlist, node: (name: Node) => 
         ...gated(id, element.id, a, b, element, netlist, modelOf(element.channel, models)),
       ];
     case "battery":
-      return batteryLines(id, element.id, a, b, element.cell);
+      return batteryLines(id, element.id, a, b, element.cell, startVolts);
     case "current":
       return [{ carries: element.id, text: `I${id} ${a} ${b} ${number(element.amps)}` }];
     case "source":
@@ -132,7 +135,7 @@ function writeElement(element: Element, netlist: Netlist, node: (name: Node) => 
         },
       ];
     case "control":
-      return controlLines(id, a, b, element);
+      return running ? controlLines(id, a, b, element) : [];
   }
 }
 
@@ -146,7 +149,7 @@ function gated(id: string, carries: string, a: string, b: string, { gate }: Elem
     { text: `B${id} ${id}_m ${b} I=v(${id}_m,${b})*exp(-18.42+25.33*v(${id}_gate))` },
     // A snubber, so that a coil cut off between two steps has somewhere to go; far too small to be seen in any reading.
     { text: `R${id}_snub ${a} ${id}_snub 220` },
-    { text: `C${id}_snub ${id}_snub ${b} 4e-9` },
+    { text: `C${id}_snub ${id}_snub ${b} 1e-9` },
     { text: `B${id}_angle 0 ${id}_angle I=${number(180 * hertz)}*(1+tanh(20*v(${a},${b})))-1e5*(1-tanh(20*v(${a},${b})))*v(${id}_angle)` },
     { text: `C${id}_angle ${id}_angle 0 1 IC=0` },
     { text: `R${id}_angle ${id}_angle 0 1e9` },
@@ -171,10 +174,10 @@ function controlLines(id: string, a: string, b: string, { law, setVolts }: Eleme
   ];
 }
 
-function batteryLines(id: string, carries: string, a: string, b: string, cell: Cell): Line[] {
+function batteryLines(id: string, carries: string, a: string, b: string, cell: Cell, startVolts: number): Line[] {
   return [
     { carries, text: `R${id} ${a} ${id}_1 ${number(cell.ohms)}` },
-    { text: `C${id} ${id}_1 ${id}_2 ${SETTLED_FARADS} IC=0` },
+    { text: `C${id} ${id}_1 ${id}_2 ${SETTLED_FARADS} IC=${startVolts}` },
     {
       text: `B${id} ${id}_1 ${id}_2 I=v(${id}_1,${id}_2) > 0 ? ${number(cell.acceptAmps)}*(exp(min(40,v(${id}_1,${id}_2)/${number(cell.acceptVolts)}))-1) : v(${id}_1,${id}_2)/${number(cell.polarOhms)}`,
     },

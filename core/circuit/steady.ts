@@ -26,7 +26,7 @@ export interface SteadyOptions {
 /** A settling block is this long at least, in seconds; and this many cycles. */
 const SETTLE_SECONDS = 0.01;
 /** The measured block is this many settling blocks long: a control hunts about its mean. */
-const MEASURE_BLOCKS = 2;
+const MEASURE_BLOCKS = 3;
 const BLOCK_CYCLES = 3;
 /** Two stages: a small capacitance runs to the neighbourhood, the real one settles there. Limits are relative changes between blocks. */
 const STAGES = [
@@ -73,7 +73,7 @@ export function steady(netlist: Netlist, options: SteadyOptions): Steady {
     const finer = new Transient(netlist, { probes, stepsPerCycle: STEPS.fine });
     finer.adopt(transient);
     transient = finer;
-    run(block / 2);
+    run(block);
   }
   const samples = options.probes.map(() => new Float64Array(blockSteps(transient, MEASURE_BLOCKS * block)));
   const mean = run(MEASURE_BLOCKS * block, samples);

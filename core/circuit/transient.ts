@@ -160,6 +160,11 @@ export class Transient {
       this.#heat[to] = other.#heat[from] as number;
       if (other.#blown[from]) this.#blow(to);
     });
+    if (this.#knee.length === other.#knee.length) {
+      this.#angle.set(other.#angle);
+      this.#mask = other.#mask;
+      this.#transfer = this.#pattern(this.#mask);
+    }
     this.time = other.time;
     this.#cycleStep = Math.round((other.#cycleStep / other.stepsPerCycle) * this.stepsPerCycle) % this.stepsPerCycle;
     this.#emfAt(2 * this.#cycleStep, this.#emf);

@@ -22,6 +22,8 @@ export interface Display {
 const INPUT_OHMS = 1e7;
 /** Resistance of the ammeter's shunt and jacks, Ω. */
 const SHUNT_OHMS = 0.02;
+/** No lead is without resistance; far smaller ones only cost the sums their digits. */
+const LEAST_LEAD_OHMS = 2e-4;
 /** Test current of the diode dial, A. */
 const DIODE_AMPS = 0.001;
 /** Volts above which the ohms ranges give up, as a share of the source's compliance. */
@@ -84,8 +86,8 @@ function readResting(netlist: Netlist, standing: Standing, dial: "Ω" | "diode",
     standing.engine === "running" || standing.engine === "cranking" ? ["ohms and diodes are read with the engine stopped; this figure means nothing"] : [];
   const volts = (amps: number, compliance: number): number => {
     const leads: Element[] = [
-      { kind: "resistor", id: "lead:red", a: "tip:red", b: red, ohms: Math.max(1e-6, meter.leadOhms / 2) },
-      { kind: "resistor", id: "lead:black", a: "tip:black", b: black, ohms: Math.max(1e-6, meter.leadOhms / 2) },
+      { kind: "resistor", id: "lead:red", a: "tip:red", b: red, ohms: Math.max(LEAST_LEAD_OHMS, meter.leadOhms / 2) },
+      { kind: "resistor", id: "lead:black", a: "tip:black", b: black, ohms: Math.max(LEAST_LEAD_OHMS, meter.leadOhms / 2) },
       { kind: "source", id: "meter", a: "tip:red", b: "tip:black", amps, complianceVolts: compliance },
     ];
     return operatingPoint({ ...netlist, elements: [...netlist.elements, ...leads], hertz: 0 }).read({ volts: ["tip:red", "tip:black"] });

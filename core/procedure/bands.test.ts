@@ -79,7 +79,7 @@ describe("what a diode should do", () => {
     ["3>B-", "open"],
     ["B->B+", "rails"],
     ["B+>B-", "open"],
-  ])("%s: %s", (at, expected) => expect(diodeExpectation(at)).toBe(expected));
+  ])("%s: %s", (at, expected) => expect(diodeExpectation(at, "three-phase-shunt")).toBe(expected));
 });
 
 describe("the schools", () => {

@@ -1,3 +1,4 @@
+import type { FamilyId } from "../machine/family";
 import type { Sheet, SheetBand } from "../machine/sheet";
 import { testOf } from "./catalogue";
 import { COMMON_BANDS, RISE, type School, type SchoolBand } from "./schools";
@@ -17,6 +18,9 @@ export const OPEN_OHMS = 1e6;
 
 /** Where the idle rpm lies, a sheet band at test rpm says nothing about charging: many machines charge only above it. */
 const IDLE_SAYS = "at idle many machines do not charge yet; only the ceiling counts";
+
+/** How far below a plain diode a transistor's body diode may read, V. */
+const BODY_DIODE_LOWER = 0.1;
 
 /** Words that are a clean bill for the tests answered in words. */
 const GOOD_WORDS: Record<string, readonly string[]> = {
@@ -40,8 +44,9 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   if (good) return { kind: "words", good, from: "school", says: good.join(" or ") };
   if (step.test === "stator.toGround") return { kind: "open", from: "school", says: "any path to case is a fault" };
   if (step.test === "regulator.diode" && step.at) {
-    const expected = diodeExpectation(step.at);
+    const expected = diodeExpectation(step.at, sheet.family);
     if (expected === "open") return { kind: "open", from: "school", says: "blocks this way" };
+    if (expected === "switched") return { kind: "open", from: "school", says: "a series unit's upper half blocks both ways until it runs" };
     if (expected === "rails")
       return {
         kind: "between",
@@ -69,9 +74,10 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   return line && schoolBand(line, step, sheet, school);
 }
 
-/** What a directed diode should do: pass, block, or (rail to rail) pass through two in a row. */
-export function diodeExpectation(at: string): "pass" | "open" | "rails" {
+/** What a directed diode should do: pass, block, pass through two in a row (rail to rail), or block because it is a switch at rest. */
+export function diodeExpectation(at: string, family: FamilyId): "pass" | "open" | "rails" | "switched" {
   const { red, black } = diodeEnds(at);
+  if (family === "three-phase-series" && black === "B+") return "switched";
   if (red === "B-" && black === "B+") return "rails";
   const pass = red === "B-" || black === "B+";
   return pass ? "pass" : "open";
@@ -98,6 +104,14 @@ function schoolBand(band: SchoolBand, step: Step, sheet: Sheet, school: School):
   if (band.rpm) return { ...scaled(band, rpmOf(step, sheet) / band.rpm, says), from: "school" };
   const isSystemVolts = testOf(step.test).unit === "V" && step.test !== "regulator.diode" && band.low !== undefined;
   const cells = isSystemVolts ? sheet.systemVolts / 12 : 1;
+  const bodyDiodes = step.test === "regulator.diode" && sheet.family === "three-phase-mosfet";
+  if (bodyDiodes)
+    return {
+      kind: "between",
+      ...limits((band.low ?? 0) - BODY_DIODE_LOWER, band.high),
+      from: "school",
+      says: `${says}; body diodes read lower, judge the legs against each other`,
+    };
   const { low, high } = limits(band.low, band.high, cells);
   if (step.test === "charge.volts" && step.rpm === "idle") {
     return { kind: "between", ...limits(undefined, high), from: "school", says: `${says}; ${IDLE_SAYS}` };

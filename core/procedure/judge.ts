@@ -1,7 +1,7 @@
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";
-import { type Band, bandFor, diodeExpectation, OPEN_OHMS } from "./bands";
+import { type Band, bandFor, OPEN_OHMS } from "./bands";
 import { testOf } from "./catalogue";
 import type { School } from "./schools";
 import type { Reading } from "./step";
@@ -181,7 +181,7 @@ export function judgedWords(one: Pick<JudgedReading, "judged" | "reading" | "ban
   if (band?.kind === "words") return judged === "in" ? "good" : "not good";
   if (reading.test === "stator.toGround" && judged === "shorted") return "path to case";
   if (reading.test === "stator.toGround" && judged === "low") return "leaks to case";
-  if (reading.test === "regulator.diode" && reading.at && diodeExpectation(reading.at) === "open") {
+  if (reading.test === "regulator.diode" && band?.kind === "open") {
     if (judged === "in") return "blocks";
     if (judged === "low") return "leaks";
   }

@@ -1,5 +1,6 @@
 import { build } from "./build.mjs";
 import { bin, run, Stop, stay, tryRun } from "./run.mjs";
+import { ensureSystem } from "./system.mjs";
 
 /** Builds, puts the demo workshop into an empty database, starts the server and prints its address. */
 export function demo() {
@@ -54,6 +55,13 @@ export function check() {
 export function bench(args) {
   build();
   run("node", ["bench/pages.mjs", ...args], { NODE_ENV: "production" });
+}
+
+/** Measures the circuit core against ngspice. */
+export function benchCircuit() {
+  ensureSystem();
+  build();
+  run("node", ["build/tools/circuit.js"], { NODE_ENV: "production" });
 }
 
 /** Takes the pictures of the main views from demo data. */

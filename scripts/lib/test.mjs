@@ -3,13 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build } from "./build.mjs";
 import { CHECKS } from "./commands.mjs";
-import { bin, run, Stop, tryRun } from "./run.mjs";
-
-/** Programs of the operating system: the browser that the tests drive, and the circuit simulator kept ready for comparisons. */
-const SYSTEM = [
-  { path: "/usr/bin/chromium", package: "chromium" },
-  { path: "/usr/bin/ngspice", package: "ngspice" },
-];
+import { bin, tryRun } from "./run.mjs";
+import { ensureSystem } from "./system.mjs";
 
 /** All tests: checks, unit tests, the built app in a browser. The last line adds them up. */
 export function test() {
@@ -49,13 +44,4 @@ function pageCounts(report) {
   if (!existsSync(report)) return [0, 1];
   const { stats, errors } = JSON.parse(readFileSync(report, "utf8"));
   return [stats.expected, stats.unexpected + stats.flaky + errors.length];
-}
-
-function ensureSystem() {
-  const missing = SYSTEM.filter(({ path }) => !existsSync(path)).map((one) => one.package);
-  if (missing.length === 0) return;
-  const command = `apt-get update && apt-get install -y ${missing.join(" ")}`;
-  if (process.getuid?.() !== 0 || !existsSync("/usr/bin/apt-get"))
-    throw new Stop(`The tests need ${missing.join(" and ")}. Install with: sudo sh -c "${command}"`);
-  run("sh", ["-c", command], { DEBIAN_FRONTEND: "noninteractive" });
 }

@@ -1,4 +1,3 @@
-import { diodeExpectation } from "../../procedure/bands";
 import type { JudgedReading } from "../../procedure/judge";
 import { answers, diodeEnds } from "../../procedure/step";
 import { isNumber } from "../../units";
@@ -27,7 +26,7 @@ export function regulatorPage(e: Evidence): Page {
 function diodes(e: Evidence): Finding[] {
   const bad = e.bad("regulator.diode");
   const shorted = bad.filter((one) => one.judged === "shorted");
-  const passes = (one: JudgedReading) => one.reading.at !== undefined && diodeExpectation(one.reading.at) !== "open";
+  const passes = (one: JudgedReading) => one.band?.kind !== "open";
   const open = bad.filter((one) => one.judged === "open" && passes(one));
   const leaky = bad.filter((one) => one.judged === "low" && !passes(one));
   if (shorted.length > 0) {

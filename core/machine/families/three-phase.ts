@@ -10,17 +10,20 @@ import { windingElements } from "./winding";
  */
 
 /** A plain diode of a rectifier block: 0.49 V at 1 mA on the diode dial, about 0.9 V at 10 A. */
-const diodeAt = (celsius: number): Junction => junctionOf(0.49, 0.0347, 0.008, celsius);
+const diodeAt = (amps: number, celsius: number): Junction => junctionOf(0.49, 0.0347, 0.008, amps, celsius);
 /** A thyristor's way while it conducts. */
-const thyristorAt = (celsius: number): Junction => junctionOf(0.61, 0.036, 0.009, celsius);
+const thyristorAt = (amps: number, celsius: number): Junction => junctionOf(0.61, 0.036, 0.009, amps, celsius);
 /** The body diode of a power transistor: lower on the dial than a plain diode. */
-const bodyAt = (celsius: number): Junction => junctionOf(0.42, 0.033, 0.004, celsius);
+const bodyAt = (amps: number, celsius: number): Junction => junctionOf(0.42, 0.033, 0.004, amps, celsius);
 /** A transistor switched on in step with its diode: a few hundredths of a volt. */
-const SYNCHRONOUS: Junction = { saturation: 1e-3, slope: 0.005, ohms: 0.006 };
+const synchronous = (amps: number): Junction => ({ saturation: 1e-3, slope: 0.005, ohms: 0.006, workAmps: amps });
 
 /** How far the unit warms above the surroundings while it runs. */
 const UNIT_RISE_K = 40;
 const SHORT_OHMS = 0.01;
+/** What every unit hangs on each leg to sense and fire by: it also ties down a leg that nothing else does. */
+const FIRING_OHMS = 47_000;
+const ASSUMED_AMPS = 25;
 
 /** Elements from the magnets to the unit's pins: windings, plug, cable, rectifier, control. */
 export function generatorElements(state: MachineState, standing: Standing): Element[] {
@@ -43,7 +46,10 @@ function unitElements(state: MachineState, standing: Standing, legs: readonly st
   const celsius = state.ambientC + (running ? UNIT_RISE_K : 0);
   // Unpowered on the bench no gate is driven, whatever the control would do with it.
   const gate: Gate = !running ? "off" : unit.gates === "control" ? { control: "control" } : unit.gates;
-  const [diode, thyristor, body] = [diodeAt(celsius), thyristorAt(celsius), running ? SYNCHRONOUS : bodyAt(celsius)];
+  // A leg's peak is about the rated amps: Idc = (3/π)·Ipeak, and nearly all of it while its thyristor shorts it.
+  const amps = state.sheet.ratedAmps ?? ASSUMED_AMPS;
+  const [diode, thyristor, channel] = [diodeAt(amps, celsius), thyristorAt(amps, celsius), synchronous(amps)];
+  const body = running ? channel : bodyAt(amps, celsius);
   const elements: Element[] = [];
   const rectifier = (id: string, way: Way, a: Node, b: Node, sound: Element): void => {
     if (way === "sound") elements.push(sound);
@@ -56,14 +62,15 @@ function unitElements(state: MachineState, standing: Standing, legs: readonly st
       family === "three-phase-series"
         ? { kind: "scr", id: up, a: terminal, b: "B+", junction: thyristor, gate }
         : family === "three-phase-mosfet"
-          ? { kind: "mosfet", id: up, a: "B+", b: terminal, body, channel: SYNCHRONOUS, gate: "off" }
+          ? { kind: "mosfet", id: up, a: "B+", b: terminal, body, channel, gate: "off" }
           : { kind: "diode", id: up, a: terminal, b: "B+", junction: diode };
     const lower: Element =
       family === "three-phase-mosfet"
-        ? { kind: "mosfet", id: low, a: terminal, b: "unit-", body, channel: SYNCHRONOUS, gate }
+        ? { kind: "mosfet", id: low, a: terminal, b: "unit-", body, channel, gate }
         : { kind: "diode", id: low, a: "unit-", b: terminal, junction: diode };
     rectifier(up, unit.upper[i] as Way, terminal, "B+", upper);
     rectifier(low, unit.lower[i] as Way, "unit-", terminal, lower);
+    elements.push({ kind: "resistor", id: `firing:${leg}`, a: terminal, b: "unit-", ohms: FIRING_OHMS });
     if (family === "three-phase-shunt") elements.push({ kind: "scr", id: `shunt:${leg}`, a: terminal, b: "unit-", junction: thyristor, gate });
   });
   const sensed = unit.senseOpen ? "unit-" : state.sheet.sense === "battery" && !standing.unplug.includes("output") ? "battery+" : "B+";

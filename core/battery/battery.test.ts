@@ -1,0 +1,77 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { acceptAmps, steadyVolts } from "../circuit/cell";
+import { type Chemistry, chargeFromRest, restVoltsAt, surfaceVolts } from "./charge";
+import { daysUntilFlat, loadLimit, minutesToRepay, startCost } from "./figures";
+import { type Battery, cellOf, conductancePercent } from "./model";
+
+const KINDS: Chemistry[] = ["flooded", "agm", "gel", "lithium-iron"];
+const FRESH: Battery = { chemistry: "agm", systemVolts: 12, ah: 9, charge: 0.95, celsius: 25, resistance: 1, capacity: 1, shortedCells: 0, jointOhms: 0 };
+
+describe("charge from rest volts", () => {
+  test("is the way back from volts at a charge, for every chemistry, both systems, any temperature", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...KINDS),
+        fc.constantFrom(6 as const, 12 as const),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.integer({ min: -20, max: 45 }),
+        (kind, volts, charge, celsius) => {
+          expect(chargeFromRest(restVoltsAt(charge, kind, volts, celsius), kind, volts, 1000, celsius)).toBeCloseTo(charge, 6);
+        },
+      ),
+    );
+  });
+
+  test("knows surface charge, and volts that are no battery's", () => {
+    expect(chargeFromRest(12.9, "flooded", 12, 0.5)).toBeLessThan(0.95);
+    expect(surfaceVolts("agm", 6, 0)).toBeCloseTo(0.2);
+    expect(chargeFromRest(9, "flooded", 12)).toBeUndefined();
+    expect(chargeFromRest(15.5, "agm", 12)).toBeUndefined();
+  });
+});
+
+describe("the battery in the circuit", () => {
+  test("accepts a twentieth of its Ah when full and far more when low, at charging volts", () => {
+    const at = (charge: number) => {
+      const cell = cellOf({ ...FRESH, charge });
+      return acceptAmps(cell, 14.4 - cell.openVolts);
+    };
+    expect(at(1)).toBeCloseTo(0.05 * 9, 6);
+    expect(at(0.4)).toBeCloseTo(0.7 * 9, 6);
+  });
+
+  test("a sulphated one, a cold one and a bad joint sag further; a shorted cell is two volts down", () => {
+    const under = (over: Partial<Battery>) => steadyVolts(cellOf({ ...FRESH, ...over }), -60);
+    expect(under({ resistance: 4 })).toBeLessThan(under({}) - 3);
+    expect(under({ celsius: -15 })).toBeLessThan(under({}));
+    expect(under({ jointOhms: 0.1 })).toBeLessThan(under({}) - 5);
+    expect(cellOf({ ...FRESH, shortedCells: 1 }).openVolts).toBeCloseTo(cellOf(FRESH).openVolts * (5 / 6), 9);
+  });
+
+  test("conductance is a hundred for a new full one and falls as resistance grows", () => {
+    expect(conductancePercent({ ...FRESH, charge: 1 })).toBeCloseTo(100);
+    expect(conductancePercent({ ...FRESH, charge: 1, resistance: 4 })).toBeCloseTo(25);
+  });
+});
+
+describe("arithmetic at the battery", () => {
+  test.each([
+    [21, 12, 9.6],
+    [30, 12, 9.6],
+    [10, 12, 9.4],
+    [-18, 12, 8.5],
+    [-40, 12, 8.5],
+    [21, 6, 4.8],
+  ] as const)("at %i °C a %i V battery must hold %f V under load", (celsius, volts, limit) => {
+    expect(loadLimit(celsius, volts)).toBeCloseTo(limit, 9);
+  });
+
+  test("a drain empties in days, a start is repaid in minutes, or never", () => {
+    expect(daysUntilFlat(100, 10)).toBeCloseTo(2.5);
+    expect(daysUntilFlat(0, 10)).toBe(Number.POSITIVE_INFINITY);
+    expect(startCost(90, 4)).toBeCloseTo(0.1);
+    expect(minutesToRepay(0.1, 2)).toBeCloseTo(3.53, 2);
+    expect(minutesToRepay(0.1, -1)).toBe(Number.POSITIVE_INFINITY);
+  });
+});
