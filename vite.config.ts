@@ -18,6 +18,12 @@ export default defineConfig({
       "lucide-react",
       "@conform-to/react",
       "date-fns",
+      "comlink",
+      "papaparse",
+      "echarts/core",
+      "echarts/charts",
+      "echarts/components",
+      "echarts/renderers",
     ],
   },
   environments: {

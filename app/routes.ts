@@ -13,6 +13,7 @@ export default [
   route("machines/new", "routes/machine-new.tsx"),
   route("machines/:id", "routes/machine.tsx"),
   route("machines/:id/edit", "routes/machine-edit.tsx"),
+  route("rig", "routes/rig.tsx"),
   route("settings", "routes/settings.tsx"),
   route("theme", "routes/theme.ts"),
   route("*", "routes/not-found.tsx"),

@@ -58,6 +58,7 @@ tell(`${random.count} combinations in ${random.seconds.toFixed(0)} s`);
 for (const line of [...random.notNumbers, ...random.unexplained, ...random.overBalance].slice(0, 20)) tell(line);
 
 const { results, gaveUp } = compareAll(tell);
+const beyond = (one: Compared): string => `${one.name} ${one.from} ${one.rpm}: ${JSON.stringify(one)}`;
 const volts = worst(results, (one) => one.volts, 0.01, 0);
 const rms = worst(
   results.flatMap((one) => [one, { ...one, leg: one.pair }]),
@@ -67,6 +68,7 @@ const rms = worst(
 );
 const amps = worst(results, (one) => one.amps, 0.01, 0.1);
 const ripple = worst(results, (one) => one.ripple, 0.03, 0.015);
+for (const one of new Set([...volts.over, ...rms.over, ...amps.over, ...ripple.over])) tell(beyond(one));
 const faster = results.map((one) => one.faster);
 const hand = results.filter((one) => one.from === "hand").length;
 

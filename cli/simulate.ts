@@ -10,6 +10,7 @@ import { CATALOGUE } from "../core/procedure/catalogue";
 import { stepProblem } from "../core/procedure/entry";
 import { simulateStep, standingFor } from "../core/procedure/simulate";
 import { probesOf, type Step, stepFromKey, stepKey, stepsOf } from "../core/procedure/step";
+import { faultFromText } from "../core/rig/setup";
 import { csvOf } from "../formats/table";
 
 interface Options {
@@ -110,17 +111,6 @@ function readOptions(sheet: Sheet, options: Options): Read | { problems: FieldPr
 /** Steps that came to be the same under one speed are taken once. */
 function dedupe(steps: readonly Step[]): Step[] {
   return [...new Map(steps.map((step) => [stepKey(step), step])).values()];
-}
-
-/** `id,at=1,along=0.3,severity=0.05` as data; what cannot be read is left for the check to name. */
-function faultFromText(text: string): Record<string, string | number> {
-  const [fault = "", ...rest] = text.split(",");
-  const set: Record<string, string | number> = { fault };
-  for (const part of rest) {
-    const [key = "", ...value] = part.split("=");
-    set[key] = key === "at" ? value.join("=") : Number(value.join("="));
-  }
-  return set;
 }
 
 function print(sheet: Sheet, { condition, steps }: Read, options: Options, refuse: (problems: readonly FieldProblem[]) => void): void {

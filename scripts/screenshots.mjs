@@ -25,6 +25,8 @@ const PICTURES = [
   ["verdict-phone", "SK-133/verdict", PHONE, "light"],
   ["report", "SK-206/report", WIDE, "light"],
   ["sheet", "/machines/ostrel-burro-520", WIDE, "light"],
+  ["rig", "/rig?sheet=corvane-ferrel-650&rpm=4000&fault=regulator.diode-open,at=1>B%2B&dial=V+AC&red=unitLeg:1&black=B-", WIDE, "light"],
+  ["rig-phone", "/rig?sheet=brannoch-corrie-600&rpm=3000", PHONE, "dark"],
   ["sheet-edit", "/machines/ostrel-burro-520/edit", WIDE, "light"],
   ["shop", "/settings", WIDE, "light"],
 ];

@@ -1,10 +1,11 @@
 import { useId } from "react";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { PART_NAMES, type Part } from "../../core/machine/part";
+import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
 import { probesOf, type Step } from "../../core/procedure/step";
-import { layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
+import { type Layout, layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
 import { ProbeLeads } from "./ProbeLeads";
 import { TagRow } from "./TagRow";
@@ -19,6 +20,10 @@ interface LoomProps {
   /** What the meter shows now. */
   display?: string | undefined;
   swapped?: boolean;
+  /** In place of a step: what is parted and where the probes are, as someone has put them. */
+  stand?: { unplugged: readonly string[]; probes: { red: Point; black: Point }; dial: string } | undefined;
+  /** Drawn over everything, in the loom's own measure. */
+  over?: ((layout: Layout) => React.ReactNode) | undefined;
   /** The zones to show; all of them on a wide screen. */
   zones?: readonly Zone[];
   /** Lettering is enlarged by this factor when the strip is drawn small. */
@@ -38,12 +43,13 @@ const DRAW: Record<Zone, (props: ZoneProps) => React.ReactNode> = {
 };
 
 /** The loom: the machine's own charging circuit as a strip, from the magnets to the loads, ground running home below. */
-export function Loom({ sheet, marks, tags = [], step, display, swapped = false, zones = ZONES, lettering = 1, partLink, stepLink }: LoomProps) {
+export function Loom({ sheet, marks, tags = [], step, display, swapped = false, stand, over, zones = ZONES, lettering = 1, partLink, stepLink }: LoomProps) {
   const hatches = { suspect: `${useId()}h` };
   const layout = layOut(zones);
-  const setUp = step ? testOf(step.test).setUp : undefined;
-  const unplugged = setUp?.unplug ?? [];
-  const probes = step ? probesOf(step) : undefined;
+  const test = step ? testOf(step.test) : undefined;
+  const unplugged = stand?.unplugged ?? test?.setUp.unplug ?? [];
+  const asked = step ? probesOf(step) : undefined;
+  const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks).map(([part, its]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[its]}`);
   return (
@@ -69,9 +75,8 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
       {layout.zones.map((zone) => (
         <TagRow key={zone} left={layout.left[zone] ?? 0} zone={zone} tags={tags.filter((tag) => tag.zone === zone)} lettering={lettering} stepLink={stepLink} />
       ))}
-      {step && probes ? (
-        <ProbeLeads {...{ sheet, layout, step, probes: swapped ? { red: probes.black, black: probes.red } : probes, display, lettering }} />
-      ) : null}
+      {probes ? <ProbeLeads {...{ sheet, layout, dial: stand?.dial ?? test?.dial ?? "", probes, display, lettering }} /> : null}
+      {over?.(layout)}
     </svg>
   );
 }

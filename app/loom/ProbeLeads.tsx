@@ -1,13 +1,12 @@
 import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
-import { testOf } from "../../core/procedure/catalogue";
-import type { Step } from "../../core/procedure/step";
 import { type Layout, meterX, type Spot, spotOf, Y } from "./layout";
 
 interface ProbeLeadsProps {
   sheet: Sheet;
   layout: Layout;
-  step: Step;
+  /** Words on the meter: where its dial stands. */
+  dial: string;
   probes: { red: Point; black: Point };
   display: string | undefined;
   lettering: number;
@@ -16,12 +15,11 @@ interface ProbeLeadsProps {
 const METER = { width: 112, height: 34 } as const;
 
 /** The meter of the active test with its dial, and where its two tips go. */
-export function ProbeLeads({ sheet, layout, step, probes, display, lettering }: ProbeLeadsProps) {
+export function ProbeLeads({ sheet, layout, dial, probes, display, lettering }: ProbeLeadsProps) {
   const red = spotOf(probes.red, sheet, layout);
   const black = spotOf(probes.black, sheet, layout);
   if (!red || !black) return null;
   const x = meterX(red, black, layout, METER.width);
-  const test = testOf(step.test);
   const redFirst = red.x <= black.x;
   const jack = (first: boolean) => x + (first ? 26 : METER.width - 26);
   return (
@@ -33,7 +31,7 @@ export function ProbeLeads({ sheet, layout, step, probes, display, lettering }: 
         {display || "- - -"}
       </text>
       <text x={x + METER.width - 8} y={Y.meter + 22} fontSize={13 * Math.min(lettering, 1.2)} textAnchor="end" style={{ fill: "var(--mute)" }}>
-        {test.dial}
+        {dial}
       </text>
       <Tip spot={red} red />
       <Tip spot={black} />

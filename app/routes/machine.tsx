@@ -10,6 +10,8 @@ import { formatValue, type Unit } from "../../core/units";
 import { storeContext } from "../context";
 import { Loom } from "../loom/Loom";
 import { sheetIdOf } from "../params.server";
+import { Budget } from "../sheets/Budget";
+import { curveOf } from "../sheets/curve.server";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/machine";
 
@@ -18,7 +20,7 @@ export function loader({ context, params }: Route.LoaderArgs) {
   const id = sheetIdOf(params.id);
   const sheet = id && store.sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
-  return { sheet, school: store.workshop.shop().school };
+  return { sheet, school: store.workshop.shop().school, curve: curveOf(sheet) };
 }
 
 export default function Machine({ loaderData }: Route.ComponentProps) {
@@ -44,6 +46,9 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     <>
       <title>{`${sheet.maker} ${sheet.model} · Uvrel`}</title>
       <TopBar back={{ to: "/machines", label: "Sheets" }}>
+        <Link to={`/rig?sheet=${sheet.id}`} className="btn min-h-10">
+          On the rig
+        </Link>
         <Link to={`/machines/${sheet.id}/edit`} className="btn min-h-10">
           Change
         </Link>
@@ -67,6 +72,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
               </div>
             ))}
           </dl>
+          <Budget sheet={sheet} curve={loaderData.curve} />
         </section>
         <section>
           <h2 className="mt-0">Bands, and where each comes from</h2>

@@ -13,6 +13,7 @@ export function KeyList() {
     "g r": () => navigate("/"),
     "g n": () => navigate("/jobs/new"),
     "g m": () => navigate("/machines"),
+    "g t": () => navigate("/rig"),
     "g s": () => navigate("/settings"),
   });
   return (

@@ -7,6 +7,7 @@ import { KeyList } from "./KeyList";
 const PLACES = [
   { to: "/", label: "Rail", end: true },
   { to: "/machines", label: "Sheets", end: false },
+  { to: "/rig", label: "Rig", end: false },
   { to: "/settings", label: "Shop", end: false },
 ];
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 
-/** The keys of the bench and of every screen, for the key list. */
+/** The keys of every screen, of the bench and of the rig, for the key list. */
 export const KEYS = [
   ["0–9 , . −", "start an entry"],
   ["Enter", "keep it and move on"],
@@ -15,7 +15,12 @@ export const KEYS = [
   ["g r", "to the rail"],
   ["g n", "take in a machine"],
   ["g m", "to the sheets"],
+  ["g t", "to the rig"],
   ["g s", "to the shop"],
+  ["e k l", "rig: engine, key, loads"],
+  ["t d s", "rig: throttle, dial, swap"],
+  ["r b", "rig: red or black on the eyelet in focus"],
+  ["p c", "rig: hold the scope, sound machine"],
   ["?", "this list"],
 ] as const;
 

@@ -37,8 +37,8 @@ function circuitAt({ sheet, faults, charge }: Case, rpm: number): Netlist {
 }
 
 /** Simulated span of the netlists, s: the same in the hand-written files. */
-const span = (rpm: number): number => 0.3 + 240 / rpm;
-const KEEP = 0.05;
+const span = (rpm: number): number => 0.4 + 240 / rpm;
+const KEEP = 0.15;
 
 /** Runs every case by hand-written netlist at every speed, and by the program's own at one speed each. */
 export function compareAll(told: (line: string) => void): { results: Compared[]; gaveUp: string[] } {

@@ -19,9 +19,12 @@ export class NoOperatingPoint extends Error {}
 /** Every node's leak to ground, S: damp and plastic; keeps parted pieces of a circuit from floating without a value. */
 const LEAK = 1e-10;
 const ROUNDS = 120;
-const VOLTS_SETTLED = 1e-7;
-/** What is still good enough for any meter when rounding noise lets the sums get no nearer. */
-const VOLTS_ENOUGH = 1e-5;
+/**
+ * A branch has settled when its volts move by less than this, V, or by so little that its current does, A: a piece that hangs
+ * on megohms floats within the sums' rounding, and that moves no meter. `enough` is taken when rounding lets it get no nearer.
+ */
+const SETTLED = { volts: 1e-7, amps: 1e-11 } as const;
+const ENOUGH = { volts: 1e-5, amps: 1e-9 } as const;
 const GMIN_STEPS = [1e-2, 1e-3, 1e-4, 1e-6, 1e-8, 1e-10, 0] as const;
 /** Leakage of a blocking rectifier, S. */
 const BLOCKED = 1e-9;
@@ -99,29 +102,38 @@ export function operatingPoint(netlist: Netlist): OperatingPoint {
     if (plus >= 0) volts[plus] = cell.openVolts;
   }
   const at = (node: number): number => (node < 0 ? 0 : (volts[node] as number));
+  const slopes = new Float64Array(branches.length);
   const newton = (gmin: number): boolean => {
     const before = volts.slice();
     for (let round = 0; round < ROUNDS; round++) {
       const matrix = new Float64Array(n * n);
       const rhs = new Float64Array(n);
       for (let i = 0; i < n; i++) matrix[i * n + i] = LEAK + gmin;
-      for (const { element, a, b } of branches) {
+      branches.forEach(({ element, a, b }, k) => {
         const across = at(a) - at(b);
         const its = branch(element, across);
-        if (!its) continue;
+        slopes[k] = its?.siemens ?? 0;
+        if (!its) return;
         stamp(matrix, n, a, b, its.siemens);
         inject(rhs, a, b, its.amps - its.siemens * across);
-      }
+      });
       if (!solve(matrix, rhs, n)) break;
       // Judged across elements: a parted piece as a whole may float to any value without meaning anything.
       let moved = 0;
+      let [settled, enough] = [true, true];
       const shift = (node: number): number => (node < 0 ? 0 : (rhs[node] as number) - (volts[node] as number));
-      for (const { a, b } of branches) moved = Math.max(moved, Math.abs(shift(a) - shift(b)));
+      branches.forEach(({ a, b }, k) => {
+        const off = Math.abs(shift(a) - shift(b));
+        const amps = off * (slopes[k] as number);
+        moved = Math.max(moved, off);
+        if (off > SETTLED.volts && amps > SETTLED.amps) settled = false;
+        if (off > ENOUGH.volts && amps > ENOUGH.amps) enough = false;
+      });
       if (!Number.isFinite(moved)) break;
       // Large moves are shortened: far from the solution a tangent points too far.
       const share = moved > 4 ? 4 / moved : 1;
       for (let i = 0; i < n; i++) volts[i] = (volts[i] as number) + share * ((rhs[i] as number) - (volts[i] as number));
-      if (moved < VOLTS_SETTLED || (round === ROUNDS - 1 && moved < VOLTS_ENOUGH)) return true;
+      if (settled || (enough && round === ROUNDS - 1)) return true;
     }
     volts = before;
     return false;

@@ -91,7 +91,7 @@ function modelOf(junction: Junction, models: Map<string, string>): string {
   const known = models.get(key);
   const name = known ? (known.split(" ")[1] as string) : `junction${models.size}`;
   if (!known)
-    models.set(key, `.model ${name} D(IS=${number(junction.saturation)} N=${number(junction.slope / THERMAL_VOLTS)} RS=${number(junction.ohms)} CJO=2e-9)`);
+    models.set(key, `.model ${name} D(IS=${number(junction.saturation)} N=${number(junction.slope / THERMAL_VOLTS)} RS=${number(junction.ohms)} CJO=5e-10)`);
   return name;
 }
 
@@ -146,11 +146,11 @@ function gated(id: string, carries: string, a: string, b: string, { gate }: Elem
   const control = spiceName(gate.control);
   return [
     { carries, text: `D${id} ${a} ${id}_m ${model}` },
-    { text: `B${id} ${id}_m ${b} I=v(${id}_m,${b})*exp(-18.42+25.33*v(${id}_gate))` },
+    { text: `B${id} ${id}_m ${b} I=v(${id}_m,${b})*exp(-18.42+25.33*min(1,max(0,v(${id}_gate))))` },
     // A snubber, so that a coil cut off between two steps has somewhere to go; far too small to be seen in any reading.
     { text: `R${id}_snub ${a} ${id}_snub 220` },
-    { text: `C${id}_snub ${id}_snub ${b} 1e-9` },
-    { text: `B${id}_angle 0 ${id}_angle I=${number(180 * hertz)}*(1+tanh(20*v(${a},${b})))-1e5*(1-tanh(20*v(${a},${b})))*v(${id}_angle)` },
+    { text: `C${id}_snub ${id}_snub ${b} 5e-10` },
+    { text: `B${id}_angle 0 ${id}_angle I=${number(180 * hertz)}*(1+tanh(20*(v(${a},${b})-0.1)))-1e5*(1-tanh(20*(v(${a},${b})+0.1)))*v(${id}_angle)` },
     { text: `C${id}_angle ${id}_angle 0 1 IC=0` },
     { text: `R${id}_angle ${id}_angle 0 1e9` },
     { text: `B${id}_fire ${id}_fire 0 V=0.5+0.5*tanh(2*(v(${id}_angle)-max(1,v(${control}_delay))))` },

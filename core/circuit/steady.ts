@@ -31,8 +31,13 @@ const BLOCK_CYCLES = 3;
 /** Two stages: a small capacitance runs to the neighbourhood, the real one settles there. Limits are relative changes between blocks. */
 const STAGES = [
   { farads: 0.01, change: 0.0006, most: 40, least: 3 },
-  { farads: SETTLED_FARADS, change: 0.0003, most: 60, least: 2 },
+  { farads: SETTLED_FARADS, change: 0.0003, most: 60, least: 3 },
 ] as const;
+/** A battery's current may still move by this much, A or as a share, from block to block: its volts stand still long before. */
+const FLOW_AMPS = 0.04;
+const FLOW_SHARE = 0.005;
+/** A machine whose rectifiers peak below this share of their working current is charging nothing. */
+const FAINT = 0.02;
 const STEPS = { coarse: 198, fine: 396 } as const;
 /** A fuse that carries this many times its rating without end melts. */
 const ENDLESS_OVERLOAD = 1.35;
@@ -42,7 +47,9 @@ const MOST_UNSETTLED = 0.01;
 /** Runs a circuit until its block means stand still, then measures one block. */
 export function steady(netlist: Netlist, options: SteadyOptions): Steady {
   const fuses = elementsOf(netlist, "fuse");
-  const probes: Probe[] = [...options.probes, { volts: options.judge }, ...fuses.map((fuse): Probe => ({ amps: fuse.id }))];
+  const batteries = elementsOf(netlist, "battery");
+  const currents = [...fuses, ...batteries].map((element): Probe => ({ amps: element.id }));
+  const probes: Probe[] = [...options.probes, { volts: options.judge }, ...currents];
   const judged = options.probes.length;
   let transient = new Transient(netlist, { probes, stepsPerCycle: STEPS.coarse });
   let steps = 0;
@@ -55,22 +62,38 @@ export function steady(netlist: Netlist, options: SteadyOptions): Steady {
   };
   const settle = ({ farads, change, most, least }: (typeof STAGES)[number]): boolean => {
     transient.farads = farads;
-    let last = Number.NaN;
+    let last: Float64Array | undefined;
     for (let i = 0; i < most; i++) {
       const mean = run(block);
       const volts = mean[judged] as number;
-      moved = Math.abs(volts - last) / Math.max(1, Math.abs(volts));
-      last = volts;
+      moved = last ? Math.abs(volts - (last[judged] as number)) / Math.max(1, Math.abs(volts)) : 1;
+      const before = last;
+      const flows = batteries.every((_, k) => {
+        const at = judged + 1 + fuses.length + k;
+        return before && Math.abs((mean[at] as number) - (before[at] as number)) < Math.max(FLOW_AMPS, FLOW_SHARE * Math.abs(mean[at] as number));
+      });
+      last = mean;
       const overloaded = transient.meltOverloaded((id) => (mean[judged + 1 + fuses.findIndex((fuse) => fuse.id === id)] as number) ** 2, ENDLESS_OVERLOAD);
-      if (i + 1 >= least && moved < change && overloaded.length === 0) return true;
+      if (i + 1 >= least && moved < change && flows && overloaded.length === 0) return true;
     }
     return false;
   };
   settle(STAGES[0]);
-  const settled = settle(STAGES[1]);
+  let settled = settle(STAGES[1]);
   let unsettled = transient.unsettled;
+  let drawn = netlist;
+  const peak = transient.peakAmps();
+  if (peak > 0 && peak < FAINT * workAmps(netlist)) {
+    // Rectifiers that carry next to nothing sit far below the knee of a working one: their chords are drawn again there.
+    drawn = redrawn(netlist, peak);
+    const again = new Transient(drawn, { probes, stepsPerCycle: STEPS.coarse });
+    again.adopt(transient);
+    transient = again;
+    settled = settle(STAGES[1]);
+    unsettled += transient.unsettled;
+  }
   if (options.fine) {
-    const finer = new Transient(netlist, { probes, stepsPerCycle: STEPS.fine });
+    const finer = new Transient(drawn, { probes, stepsPerCycle: STEPS.fine });
     finer.adopt(transient);
     transient = finer;
     run(block);
@@ -86,6 +109,19 @@ export function steady(netlist: Netlist, options: SteadyOptions): Steady {
         ? undefined
         : `the mean still moves by ${(100 * moved).toFixed(2)} % from block to block after ${transient.time.toFixed(1)} s`;
   return { mean: mean.slice(0, judged), samples, step: transient.step, melted: [...transient.melted], ...(unsteady ? { unsteady } : {}) };
+}
+
+/** The largest working current among a netlist's rectifiers, A. */
+function workAmps(netlist: Netlist): number {
+  return Math.max(0, ...netlist.elements.map((element) => (element.kind === "diode" || element.kind === "scr" ? element.junction.workAmps : 0)));
+}
+
+/** The netlist with its junctions' chords drawn at another current. */
+function redrawn(netlist: Netlist, amps: number): Netlist {
+  const elements = netlist.elements.map((element) =>
+    element.kind === "diode" || element.kind === "scr" ? { ...element, junction: { ...element.junction, workAmps: amps } } : element,
+  );
+  return { ...netlist, elements };
 }
 
 /** Steps of a block of whole cycles that lasts so many seconds at least. */

@@ -189,6 +189,18 @@ export class Transient {
     return sums;
   }
 
+  /** Runs one cycle. @returns the largest current of any rectifier that conducted in it, A; 0 when none did */
+  peakAmps(): number {
+    let peak = 0;
+    for (let i = 0; i < this.stepsPerCycle; i++) {
+      this.#advance();
+      this.#plan.rectifiers.forEach(({ siemens, volts }, k) => {
+        if (this.#mask & (1 << k)) peak = Math.max(peak, siemens * ((this.#seen[k] as number) - volts));
+      });
+    }
+    return peak;
+  }
+
   /** Melts the fuses that carry more than they can for long, given their mean square current. @returns the ids of those that melted */
   meltOverloaded(meanSquare: (id: string) => number, times: number): string[] {
     const found: string[] = [];

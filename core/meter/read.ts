@@ -47,14 +47,7 @@ const AC_FLOOR = 0.005;
 export function readMeter(state: MachineState, standing: Standing, dial: MeterDial, probes: { red: Point; black: Point }, meter: Meter): Display {
   const netlist = circuitOf(state, standing);
   if (dial === "Ω" || dial === "diode") return readResting(netlist, standing, dial, probes, meter);
-  const extra: Element[] =
-    dial === "A DC"
-      ? [{ kind: "resistor", id: "meter", a: probes.red, b: probes.black, ohms: SHUNT_OHMS + meter.leadOhms }]
-      : dial === "clamp"
-        ? []
-        : [{ kind: "resistor", id: "meter", a: probes.red, b: probes.black, ohms: INPUT_OHMS }];
-  const probe: Probe = dial === "A DC" ? { amps: "meter" } : dial === "clamp" ? { amps: "battery" } : { volts: [probes.red, probes.black] };
-  const wired: Netlist = { ...netlist, elements: [...netlist.elements, ...extra] };
+  const { wired, probe } = connect(netlist, dial, probes, meter);
   if (standing.engine !== "running") {
     const value = operatingPoint(wired).read(probe);
     return { value: dial === "V AC" ? 0 : shown(value, dial), notes: [] };
@@ -64,6 +57,19 @@ export function readMeter(state: MachineState, standing: Standing, dial: MeterDi
   const value = dial === "V AC" ? alternating(samples, meter.trueRms) : (run.mean[0] as number);
   const notes = [...run.melted.map((id) => `${id.replace("fuse:", "fuse ")} has melted`), ...(run.unsteady ? [`does not settle: ${run.unsteady}`] : [])];
   return { value: shown(value, dial), notes };
+}
+
+/** The circuit with a meter in it that only looks: across the points on volts, in between on amps, round the cable as a clamp. */
+export function connect(
+  netlist: Netlist,
+  dial: Exclude<MeterDial, "Ω" | "diode">,
+  { red, black }: { red: Point; black: Point },
+  meter: Meter,
+): { wired: Netlist; probe: Probe } {
+  if (dial === "clamp") return { wired: netlist, probe: { amps: "battery" } };
+  const amps = dial === "A DC";
+  const element: Element = { kind: "resistor", id: "meter", a: red, b: black, ohms: amps ? SHUNT_OHMS + meter.leadOhms : INPUT_OHMS };
+  return { wired: { ...netlist, elements: [...netlist.elements, element] }, probe: amps ? { amps: "meter" } : { volts: [red, black] } };
 }
 
 /**
@@ -105,8 +111,8 @@ function readResting(netlist: Netlist, standing: Standing, dial: "Ω" | "diode",
   return { value: OPEN_LINE, notes };
 }
 
-/** Rounds to the digits of a common handheld. */
-function shown(value: number, dial: MeterDial): number {
+/** What the display of a common handheld makes of a value: milliamps in series, tenths and hundredths by size. */
+export function shown(value: number, dial: MeterDial): number {
   const size = Math.abs(value);
   if (dial === "A DC") return roundTo(value * 1000, size < 0.4 ? 0.1 : 1);
   if (dial === "clamp") return roundTo(value, 0.1);

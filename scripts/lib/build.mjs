@@ -11,6 +11,7 @@ const SOURCES = [
   "public",
   "server",
   "store",
+  "workers",
   "package-lock.json",
   "react-router.config.ts",
   "vite.config.ts",

@@ -36,6 +36,7 @@ export const CHECKS = [
         "formats",
         "server",
         "store",
+        "workers",
         "--config",
         ".dependency-cruiser.cjs",
         "--output-type",

@@ -32,6 +32,7 @@ for (const colorScheme of ["light", "dark"] as const) {
         "/",
         "/jobs/new",
         "/jobs/import",
+        "/rig?sheet=corvane-ferrel-650&fault=stator.winding-grounded&unplug=stator",
         job,
         `${job}?step=regulator.diode~1%3EB%2B`,
         grounded,
@@ -68,7 +69,7 @@ test("an empty workshop says what to do on every screen", async ({ page, empty }
   await expect(page.getByText("No sheet on the shelf yet")).toBeVisible();
   await page.goto(`${empty.url}/jobs/new`);
   await ready(page);
-  await page.getByText("6 V, no sheet").click();
+  await page.getByText("6 V, no sheet").first().click();
   await page.getByLabel("Nickname").fill("Old parade bike");
   await page.getByRole("button", { name: "Start on the bench" }).click();
   await expect(page.getByRole("banner")).toContainText("Old parade bike");

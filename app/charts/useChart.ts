@@ -1,0 +1,77 @@
+import type { EChartsCoreOption, EChartsType } from "echarts/core";
+import { type RefObject, useEffect, useRef } from "react";
+
+/** The page's own inks, as the charts' canvas needs them: plain colours of the light that is on now. */
+export interface Inks {
+  ink: string;
+  mute: string;
+  hair: string;
+  sheet: string;
+  lines: readonly [string, string, string, string];
+}
+
+/** Reads the inks off an element; `light-dark()` is resolved by asking for a colour that is in use. */
+function inksOf(element: HTMLElement): Inks {
+  const probe = document.createElement("span");
+  element.append(probe);
+  const colour = (name: string): string => {
+    probe.style.color = `var(--${name})`;
+    return getComputedStyle(probe).color;
+  };
+  const inks: Inks = {
+    ink: colour("ink"),
+    mute: colour("mute"),
+    hair: colour("hair"),
+    sheet: colour("sheet"),
+    lines: [colour("ink"), colour("copper"), colour("petrol"), colour("plum")],
+  };
+  probe.remove();
+  return inks;
+}
+
+/** A chart in a box: loads the charting chunk when first needed, keeps the size of its box, is disposed of with it. */
+export function useChart(
+  box: RefObject<HTMLElement | null>,
+  draw: (inks: Inks) => EChartsCoreOption,
+  when: readonly unknown[],
+): RefObject<((option: EChartsCoreOption) => void) | undefined> {
+  const chart = useRef<EChartsType>(undefined);
+  const set = useRef<(option: EChartsCoreOption) => void>(undefined);
+  const latest = useRef(draw);
+  latest.current = draw;
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    let gone = false;
+    let resize: ResizeObserver | undefined;
+    const redraw = (): void => void chart.current?.setOption(latest.current(inksOf(element)));
+    const light = window.matchMedia("(prefers-color-scheme: dark)");
+    void import("./echarts").then(({ init }) => {
+      if (gone) return;
+      chart.current = init(element);
+      set.current = (option) => void chart.current?.setOption(option);
+      redraw();
+      resize = new ResizeObserver(() => chart.current?.resize());
+      resize.observe(element);
+      light.addEventListener("change", redraw);
+    });
+    return () => {
+      gone = true;
+      resize?.disconnect();
+      light.removeEventListener("change", redraw);
+      chart.current?.dispose();
+      chart.current = undefined;
+      set.current = undefined;
+    };
+  }, [box]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the caller says when its picture changes
+  useEffect(() => {
+    if (chart.current && box.current) chart.current.setOption(latest.current(inksOf(box.current)));
+  }, [...when]);
+  return set;
+}
+
+/** Letters and grid that all charts share. */
+export function chartFrame(inks: Inks): Pick<EChartsCoreOption, "animation" | "textStyle"> {
+  return { animation: false, textStyle: { fontFamily: "Barlow Semi Condensed, sans-serif", fontSize: 14, color: inks.ink } };
+}

@@ -1,0 +1,182 @@
+import { useRef, useState } from "react";
+import { chargeFromRest } from "../../core/battery/charge";
+import { daysUntilFlat, loadLimit } from "../../core/battery/figures";
+import { hopOf } from "../../core/budget/hop";
+import { ampsAt, breakEvenRpm, type OutputPoint } from "../../core/budget/output";
+import type { Sheet } from "../../core/machine/sheet";
+import { healthyState } from "../../core/machine/state";
+import { chartFrame, useChart } from "../charts/useChart";
+
+interface BudgetProps {
+  sheet: Sheet;
+  curve: readonly OutputPoint[];
+}
+
+const CRANK_SECONDS = 3;
+
+/** The charge budget: output against speed, where it meets the loads, what an extra costs, what a short ride puts back. */
+export function Budget({ sheet, curve }: BudgetProps) {
+  const { loadAmps, starter } = healthyState(sheet);
+  const [extra, setExtra] = useState(0);
+  const [minutes, setMinutes] = useState(10);
+  const [rpm, setRpm] = useState(Math.round((sheet.idleRpm + sheet.testRpm) / 200) * 100);
+  const [drain, setDrain] = useState(20);
+  const [rest, setRest] = useState(12.6 * (sheet.systemVolts / 12));
+  const [celsius, setCelsius] = useState(20);
+  const load = loadAmps.normal + extra;
+  const meets = breakEvenRpm(curve, load);
+  const hop = hopOf(curve, minutes, rpm, { crankAmps: starter.crankAmps, crankSeconds: CRANK_SECONDS, loadAmps: load, ah: sheet.battery.ah });
+  const charge = chargeFromRest(rest, sheet.battery.chemistry, sheet.systemVolts, 12, celsius);
+  const days = daysUntilFlat(drain, sheet.battery.ah);
+  return (
+    <section aria-label="Charge budget">
+      <h2>Charge budget, from this machine's own circuit</h2>
+      <div>
+        <OutputChart
+          curve={curve}
+          lines={[
+            { name: "as ridden", amps: loadAmps.normal },
+            { name: "all on", amps: loadAmps.all },
+            ...(extra > 0 ? [{ name: "with the extra", amps: load }] : []),
+          ]}
+          meets={meets}
+        />
+        <dl className="m-0">
+          <Row label="Loads as ridden are fed from" says={meets === undefined ? "no speed on this curve" : `${Math.round(meets / 10) * 10} rpm`} />
+          <Row label="To spare at the test rpm" says={`${(ampsAt(curve, sheet.testRpm) - load).toFixed(1)} A`} />
+          <Row label="Everything on is fed from" says={speedOf(breakEvenRpm(curve, loadAmps.all + extra))} />
+        </dl>
+      </div>
+      <div className="mt-4 grid gap-y-4">
+        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+          <legend className="text-mute p-0 pr-2">An extra, and a short ride</legend>
+          <Figure label="Extra load" unit="A" value={extra} onChange={setExtra} max={60} step={0.5} />
+          <Figure label="Ride" unit="minutes" value={minutes} onChange={setMinutes} max={600} step={1} />
+          <Figure label="at" unit="rpm on average" value={rpm} onChange={setRpm} max={9000} step={100} />
+          <p className="m-0 mt-2">
+            {hop.spareAmps <= 0
+              ? `At that speed the battery pays ${(-hop.spareAmps).toFixed(1)} A; ${minutes} minutes cost it ${(-hop.backAh + hop.takenAh).toFixed(2)} Ah with the start.`
+              : `The start takes ${hop.takenAh.toFixed(2)} Ah, repaid after ${hop.repayMinutes.toFixed(1)} minutes; the ride puts ${hop.backAh.toFixed(2)} Ah back.`}
+          </p>
+        </fieldset>
+        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+          <legend className="text-mute p-0 pr-2">Standing</legend>
+          <Figure label="Drain, key out" unit="mA" value={drain} onChange={setDrain} max={5000} step={1} />
+          <p className="m-0 mt-2">
+            {Number.isFinite(days)
+              ? `A full ${sheet.battery.ah} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
+              : "It stands as long as the battery itself lasts."}
+          </p>
+        </fieldset>
+        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+          <legend className="text-mute p-0 pr-2">Battery</legend>
+          <Figure label="Rest volts, rested overnight" unit="V" value={rest} onChange={setRest} max={20} step={0.01} />
+          <Figure label="Battery temperature" unit="°C" value={celsius} onChange={setCelsius} min={-40} max={60} step={1} />
+          <p className="m-0 mt-2">
+            {charge === undefined ? "No battery of this kind rests at those volts." : `About ${Math.round(charge * 100)} % charged.`}{" "}
+            {sheet.battery.chemistry === "lithium-iron"
+              ? ""
+              : `Under load at ${celsius} °C it must hold ${loadLimit(celsius, sheet.systemVolts).toFixed(2)} V.`}
+          </p>
+        </fieldset>
+      </div>
+    </section>
+  );
+}
+
+const speedOf = (rpm: number | undefined): string => (rpm === undefined ? "no speed on this curve" : `${Math.round(rpm / 10) * 10} rpm`);
+
+function Row({ label, says }: { label: string; says: string }) {
+  return (
+    <div className="border-hair grid grid-cols-[1fr_auto] gap-4 border-t py-1.5">
+      <dt className="text-mute">{label}</dt>
+      <dd className="num m-0">{says}</dd>
+    </div>
+  );
+}
+
+interface FigureProps {
+  label: string;
+  unit: string;
+  value: number;
+  onChange: (value: number) => void;
+  min?: number;
+  max: number;
+  step: number;
+}
+
+/** A figure to play with; what is out of reach or no number changes nothing, and the field says so. */
+function Figure({ label, unit, value, onChange, min = 0, max, step }: FigureProps) {
+  return (
+    <label className="grid min-h-10 grid-cols-[1fr_6rem_5.5rem] items-center gap-2">
+      <span>{label}</span>
+      <input
+        type="number"
+        className="border-hair bg-sheet num min-h-9 border px-2"
+        defaultValue={value}
+        {...{ min, max, step }}
+        onChange={({ target }) => {
+          const next = target.valueAsNumber;
+          const good = next >= min && next <= max;
+          target.setCustomValidity(good ? "" : `Must be ${min} to ${max} ${unit}.`);
+          target.ariaInvalid = good ? null : "true";
+          if (good) onChange(next);
+          else target.reportValidity();
+        }}
+      />
+      <span className="text-mute">{unit}</span>
+    </label>
+  );
+}
+
+function OutputChart({ curve, lines, meets }: { curve: readonly OutputPoint[]; lines: readonly { name: string; amps: number }[]; meets: number | undefined }) {
+  const box = useRef<HTMLDivElement>(null);
+  useChart(
+    box,
+    (inks) => {
+      const axis = { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+      return {
+        ...chartFrame(inks),
+        grid: { left: 44, right: 96, top: 20, bottom: 28 },
+        tooltip: {
+          trigger: "axis",
+          backgroundColor: inks.sheet,
+          borderColor: inks.ink,
+          textStyle: { color: inks.ink },
+          valueFormatter: (value: unknown) => `${Number(value).toFixed(1)} A`,
+        },
+        xAxis: {
+          type: "value",
+          min: curve[0]?.rpm ?? 0,
+          max: curve.at(-1)?.rpm ?? 1,
+          ...axis,
+          axisLabel: { color: inks.mute, formatter: "{value} rpm", showMaxLabel: false },
+        },
+        yAxis: { type: "value", min: 0, ...axis, axisLabel: { color: inks.mute, formatter: "{value} A" } },
+        series: [
+          {
+            name: "most it can make",
+            type: "line",
+            symbolSize: 6,
+            lineStyle: { color: inks.ink, width: 2.4 },
+            itemStyle: { color: inks.ink },
+            data: curve.map(({ rpm, amps }) => [rpm, amps]),
+            markLine: {
+              silent: true,
+              symbol: "none",
+              lineStyle: { color: inks.lines[1], type: "dashed", width: 1.6 },
+              label: { formatter: "{b}", color: inks.ink, position: "end" },
+              data: [
+                ...lines.map(({ name, amps }) => ({ name, yAxis: amps })),
+                ...(meets === undefined ? [] : [{ name: "", xAxis: meets, lineStyle: { color: inks.lines[2], type: "dotted" } }]),
+              ],
+            },
+          },
+        ],
+      };
+    },
+    [JSON.stringify([curve, lines, meets])],
+  );
+  const said = `Output against speed: ${curve.map(({ rpm, amps }) => `${amps.toFixed(1)} A at ${rpm} rpm`).join(", ")}. Loads: ${lines.map(({ name, amps }) => `${amps} A ${name}`).join(", ")}.`;
+  return <div ref={box} role="img" aria-label={said} className="h-64 w-full" />;
+}
