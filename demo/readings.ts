@@ -6,7 +6,7 @@ import type { ReadingValue } from "../core/units";
 import type { DemoJob, DemoStep } from "./jobs";
 
 /** A step of a demo job with what the meter showed there. */
-export type DemoReading = DemoStep & { value: ReadingValue };
+type DemoReading = DemoStep & { value: ReadingValue };
 
 /** What was read is the same each time; a process that fills several databases reads each machine once. */
 const taken = new Map<string, DemoReading[]>();

@@ -14,7 +14,7 @@ import { isNumber } from "../../core/units";
 import { DEMO_SHEETS } from "../../demo/sheets";
 
 /** What came of many random machines, faults and set-ups. */
-export interface RandomResult {
+interface RandomResult {
   count: number;
   running: number;
   notNumbers: string[];
@@ -32,7 +32,7 @@ const BALANCE = 0.02;
 const LEAST_WATTS = 5;
 
 /** A small generator of repeatable chance (mulberry32, public domain). */
-export function chance(seed: number): () => number {
+function chance(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (state + 0x6d2b79f5) >>> 0;

@@ -13,7 +13,7 @@ import { WYE } from "./machines";
 import { runNgspice } from "./ngspice";
 
 /** A reading of a machine at rest, in the meter's own volts at 1 mA: ours beside ngspice's. */
-export interface RestCompared {
+interface RestCompared {
   name: string;
   from: "program" | "hand";
   ours: number;

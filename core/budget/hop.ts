@@ -2,7 +2,7 @@ import { minutesToRepay, startCost } from "../battery/figures";
 import { ampsAt, type OutputPoint } from "./output";
 
 /** What a ride does to the battery: the start takes, the running engine gives back. */
-export interface Hop {
+interface Hop {
   /** Ah the start took, Ah put back, and the balance. */
   takenAh: number;
   backAh: number;

@@ -8,13 +8,13 @@ import { CLOSED_OHMS, type Element, elementsOf, type Netlist, type Node, nodeNum
  * analysis with Newton's method; where that wanders, small conductances to ground are laid across every junction and taken
  * away again step by step (gmin stepping, as SPICE does).
  */
-export interface OperatingPoint {
+interface OperatingPoint {
   /** Volts between nodes, or the current into an element at `a`. */
   read: (probe: Probe) => number;
 }
 
 /** The circuit has no operating point that Newton's method could find; `saw` tells how far it came. */
-export class NoOperatingPoint extends Error {}
+class NoOperatingPoint extends Error {}
 
 /** Every node's leak to ground, S: damp and plastic; keeps parted pieces of a circuit from floating without a value. */
 const LEAK = 1e-10;

@@ -33,7 +33,7 @@ interface WindingPlan extends Ends {
 }
 
 /** One conducting direction of one element: a diode, a gated rectifier, either half of a transistor. */
-export interface Rectifier extends Ends {
+interface Rectifier extends Ends {
   element: string;
   /** Volts and conductance of its chord while it conducts. */
   volts: number;

@@ -7,7 +7,7 @@ import { SETTLED_FARADS } from "./transient";
  * Writes a netlist in the open SPICE format, so that stock ngspice runs it unchanged: a running machine as a transient
  * from a cold start, one at rest as an operating point.
  */
-export interface SpiceOptions {
+interface SpiceOptions {
   title: string;
   /** Simulated time and the part of it to be kept, s (running machines). */
   seconds: number;
@@ -24,7 +24,7 @@ export interface SpiceOptions {
 const THERMAL_VOLTS = 0.0258649;
 
 /** A node or element name that SPICE takes: letters, digits and underscores; plus and minus spelt out. */
-export function spiceName(name: string): string {
+function spiceName(name: string): string {
   return name
     .replace(/\+/g, "_plus")
     .replace(/-/g, "_minus")

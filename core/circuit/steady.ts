@@ -13,7 +13,7 @@ export interface Steady {
   unsteady?: string;
 }
 
-export interface SteadyOptions {
+interface SteadyOptions {
   probes: readonly Probe[];
   /** Steadiness is judged by the volts between these nodes. */
   judge: readonly [string, string];

@@ -7,7 +7,7 @@ import { type Plan, planOf, type Transfer, transferOf, windingConductance } from
  * taken back and replaced by two backward-Euler half-steps (critical damping at switching instants, after Marti & Lin,
  * IEEE Trans. Power Systems 4(2), 1989). Rectifiers are their chords; a step therefore is a small matrix times a vector.
  */
-export interface TransientOptions {
+interface TransientOptions {
   /** Steps an electrical cycle, a multiple of three so that the phases fall on steps; 198 unless told otherwise. */
   stepsPerCycle?: number;
   /** Capacitance of a battery's overpotential, F: small settles fast, the real ripple wants 0.2. */

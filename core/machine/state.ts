@@ -47,7 +47,7 @@ export interface Winding {
 /** One rectifying way of the unit. */
 export type Way = "sound" | "open" | "shorted" | { leakOhms: number };
 
-export interface Unit {
+interface Unit {
   setVolts: number;
   /** Whether its control works, holds every gate on, or never gates. */
   gates: "control" | "on" | "off";

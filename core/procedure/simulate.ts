@@ -16,7 +16,7 @@ import type { Dial } from "./test";
  * Any test of the catalogue taken on a simulated machine: the set-up is brought about in its circuit, the probes go where
  * the test says, and the meter shows what it shows. Tests answered in words follow from the same state.
  */
-export interface Simulated {
+interface Simulated {
   value: ReadingValue;
   notes: string[];
 }

@@ -137,3 +137,61 @@ test.describe("a start that cannot be", () => {
     expect(await refused({ PORT: "harbour" })).toContain("PORT is “harbour”; it must be a whole number");
   });
 });
+
+test("simulate prints readings, waveforms and a netlist that ngspice runs to the same volts", () => {
+  const machine = ["simulate", "corvane-ferrel-650", "--fault", "regulator.diode-open,at=1>B+"];
+  const readings = JSON.parse(uvrel([...machine, "--test", "charge.volts~~5000~normal", "--test", "regulator.diode~1>B+"]).stdout) as {
+    value: number | string;
+  }[];
+  expect(readings.map(({ value }) => value)).toEqual([expect.closeTo(14.3, 1), "OL"]);
+
+  const csv = uvrel([...machine, "--test", "stator.acVolts", "--rpm", "3000", "--format", "csv"])
+    .stdout.trim()
+    .split("\r\n");
+  expect(csv[0]).toBe("test,at,rpm,loads,value,notes");
+  expect(csv.slice(1).map((line) => line.split(",").slice(0, 3).join(","))).toEqual(["1-2", "2-3", "3-1"].map((pair) => `stator.acVolts,${pair},3000`));
+
+  const wave = uvrel([...machine, "--test", "charge.volts~~5000~normal", "--wave", "leg:1,leg:2 @battery"]).stdout;
+  expect(wave).toMatch(/^seconds,"leg:1,leg:2",@battery\r\n0,/);
+
+  const netlist = join(folder(), "machine.cir");
+  writeFileSync(
+    netlist,
+    uvrel([...machine, "--test", "charge.volts~~1200~normal", "--spice"]).stdout.replace(/^\.end$/m, ".meas tran seen avg v(show1) from=0.36 to=0.4\n.end"),
+  );
+  const run = spawnSync("ngspice", ["-b", netlist], { encoding: "utf8" });
+  const theirs = Number(/seen\s*=\s*([\d.e+-]+)/.exec(run.stdout)?.[1]);
+  const [ours] = JSON.parse(uvrel([...machine, "--test", "charge.volts~~1200~normal"]).stdout) as { value: number }[];
+  expect(Math.abs(theirs - (ours?.value ?? 0))).toBeLessThan(0.05);
+});
+
+test("simulate names what it cannot take, a line a field, and says what is absurd", () => {
+  const bad = uvrel([
+    "simulate",
+    "corvane-ferrel-650",
+    "--fault",
+    "regulator.sense-open",
+    "--test",
+    "horn.volts",
+    "--rpm",
+    "quick",
+    "--loads",
+    "some",
+    "--format",
+    "xml",
+  ]);
+  expect(bad.status).toBe(2);
+  expect(bad.stderr.split("\n").map((line) => line.split(":")[0])).toEqual(expect.arrayContaining(["faults.0.fault", "test.0", "rpm", "loads", "format"]));
+  expect(uvrel(["simulate", "no-such-machine"]).stderr).toMatch(/^sheet: there is no sheet “no-such-machine”/);
+  expect(uvrel(["simulate", "corvane-ferrel-650", "--test", "battery.rest", "--wave", "leg:1"]).stderr).toMatch(/engine stopped/);
+  expect(uvrel(["simulate", "corvane-ferrel-650", "--test", "charge.volts", "--wave", "leg:9"]).stderr).toMatch(/^wave: “leg:9” is no point/);
+  const cold = uvrel(["simulate", "corvane-ferrel-650", "--ambient=-45", "--test", "battery.rest"]);
+  expect(cold.status).toBe(0);
+  expect(cold.stderr).toMatch(/colder than a battery starts at/);
+
+  const sheet = join(folder(), "sheet.json");
+  writeFileSync(sheet, "{ not json");
+  expect(uvrel(["simulate", sheet]).stderr).toMatch(/is not JSON/);
+  writeFileSync(sheet, JSON.stringify({ id: "x" }));
+  expect(uvrel(["simulate", sheet]).stderr).toMatch(/maker: is missing/);
+});
