@@ -1,6 +1,6 @@
 export default {
   testEnvironment: "node",
-  roots: ["<rootDir>/core", "<rootDir>/store", "<rootDir>/formats", "<rootDir>/app", "<rootDir>/server", "<rootDir>/demo", "<rootDir>/cli"],
+  roots: ["<rootDir>/core", "<rootDir>/store", "<rootDir>/formats", "<rootDir>/app", "<rootDir>/server", "<rootDir>/demo", "<rootDir>/cli", "<rootDir>/bench"],
   testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {

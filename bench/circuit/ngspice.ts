@@ -19,7 +19,7 @@ export function runNgspice(file: string, folder: string): NgspiceRun {
 }
 
 /** Reads ngspice's binary raw file of one real plot. */
-function readRaw(bytes: Buffer): Map<string, Float64Array> {
+export function readRaw(bytes: Buffer): Map<string, Float64Array> {
   const start = bytes.indexOf("Binary:\n") + 8;
   const head = bytes.subarray(0, start).toString();
   const count = (what: string): number => Number(new RegExp(`No\\. ${what}: (\\d+)`).exec(head)?.[1]);

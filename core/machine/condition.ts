@@ -19,7 +19,7 @@ export interface Condition {
 }
 
 const WARM_WINDING_C = 80;
-const NO_SPREAD: Condition["spread"] = { emf: 1, ohms: 1, henries: 1, setVolts: 0, loads: 1, batteryOhms: 1 };
+export const NO_SPREAD: Condition["spread"] = { emf: 1, ohms: 1, henries: 1, setVolts: 0, loads: 1, batteryOhms: 1 };
 
 /** A sound machine on a mild day, or one with the faults given. */
 export function conditionOf(faults: readonly SetFault[] = [], more: Partial<Condition> = {}): Condition {

@@ -1,4 +1,4 @@
-import { formatQuantity } from "../../units";
+import { formatQuantity, isNumber } from "../../units";
 import type { Clearing, Evidence, Finding, Page } from "./evidence";
 import { outputLoss } from "./regulator";
 
@@ -40,7 +40,9 @@ export function wiringPage(e: Evidence): Page {
       because: lost,
     });
   }
-  const feed = e.bad("regulator.feed");
+  // A feed as low as the battery itself is the battery's doing, not the wire's.
+  const battery = e.number("battery.settled") ?? e.number("battery.rest");
+  const feed = e.bad("regulator.feed").filter(({ value }) => battery === undefined || !isNumber(value) || battery - value > LOSS_VOLTS);
   if (feed.length > 0) {
     const fuse = e.bad("fuse.continuity");
     findings.push({

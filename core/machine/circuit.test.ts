@@ -1,0 +1,206 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
+import { elementsOf, numberNodes } from "../circuit/netlist";
+import { steady } from "../circuit/steady";
+import { circuitOf } from "./circuit";
+import { conditionOf, NO_SPREAD, placesOf, stateOf } from "./condition";
+import { DEFECTS, type SetFault } from "./defects";
+import { FAMILY_IDS } from "./family";
+import { FAULTS, type FaultId } from "./faults";
+import { pointName, pointsAlong } from "./points";
+import { parseSheet, type Sheet } from "./sheet";
+import type { Standing } from "./standing";
+import { healthyState } from "./state";
+import { probeNamed, waves } from "./wave";
+
+const wye = demoSheet("corvane-ferrel-650") as Sheet;
+const RUN: Standing = { engine: "running", key: "on", rpm: 5000, loads: "normal", unplug: [], pulled: [] };
+
+function volts(sheet: Sheet, standing: Partial<Standing> = {}, faults: SetFault[] = [], between: readonly [string, string] = ["battery+", "battery-"]): number {
+  const netlist = circuitOf(stateOf(sheet, conditionOf(faults), true), { ...RUN, ...standing });
+  return steady(netlist, { probes: [{ volts: between }], judge: ["battery+", "battery-"] }).mean[0] as number;
+}
+
+describe("the healthy machine of a sheet", () => {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s makes the AC and has the ohms that its sheet prints", (_id, sheet) => {
+    const state = healthyState(sheet);
+    const [one] = state.windings;
+    const band = sheet.bands.find((row) => row.test === "stator.acVolts");
+    const middle = ((band?.low ?? 0) + (band?.high ?? 0)) / 2;
+    const line = sheet.winding === "delta" ? (one?.voltsPerRpm ?? 0) / Math.SQRT2 : ((one?.voltsPerRpm ?? 0) * Math.sqrt(3)) / Math.SQRT2;
+    expect(line * (band?.rpm ?? 0)).toBeCloseTo(middle, 6);
+    const pair = sheet.winding === "delta" ? (one?.ohms ?? 0) / 1.5 : 2 * (one?.ohms ?? 0);
+    const ohms = sheet.bands.find((row) => row.test === "stator.resistance");
+    expect(pair).toBeCloseTo(((ohms?.low ?? 0) + (ohms?.high ?? 0)) / 2, 6);
+  });
+
+  test("wye and delta of the same figures make the same at the terminals", () => {
+    for (const rpm of [1500, 4000]) expect(volts({ ...wye, winding: "delta" }, { rpm })).toBeCloseTo(volts(wye, { rpm }), 1);
+  });
+
+  test.each(FAMILY_IDS)("%s holds its set point at any speed that can, as ridden", (family) => {
+    for (const rpm of [2500, 4000, 7000]) expect(volts({ ...wye, family }, { rpm })).toBeCloseTo(14.31, 1);
+  });
+
+  test("a set point of six volts is half of twelve's", () => {
+    const six: Sheet = {
+      ...wye,
+      systemVolts: 6,
+      bands: [
+        { test: "charge.volts", rpm: 5000, low: 6.9, high: 7.4 },
+        { test: "stator.acVolts", rpm: 5000, low: 26, high: 36 },
+      ],
+    };
+    expect(volts(six)).toBeCloseTo(7.15, 1);
+  });
+
+  test("on positive earth the case stands at battery plus", () => {
+    const positive: Sheet = { ...wye, earth: "positive" };
+    expect(Math.abs(volts(positive, {}, [], ["engine", "battery+"]))).toBeLessThan(0.2);
+    expect(volts(positive)).toBeGreaterThan(13.5);
+  });
+
+  test("three legs carry alike", () => {
+    const netlist = circuitOf(stateOf(wye, conditionOf(), true), RUN);
+    const run = steady(netlist, { probes: [1, 2, 3].map((leg) => ({ volts: [`unitLeg:${leg}`, "unit-"] as const })), judge: ["battery+", "battery-"] });
+    const rms = run.samples.map((track) => Math.sqrt(track.reduce((sum, one) => sum + one * one, 0) / track.length));
+    expect(Math.max(...rms) / Math.min(...rms)).toBeLessThan(1.02);
+  });
+});
+
+describe("a condition", () => {
+  test("sets heat, charge and spread", () => {
+    const state = stateOf(wye, conditionOf([], { ambientC: -10, charge: 0.4, spread: { ...NO_SPREAD, emf: 1.1, setVolts: 0.2 } }), false);
+    const sound = healthyState(wye);
+    expect(state.battery).toMatchObject({ charge: 0.4, celsius: -10 });
+    expect(state.windingC).toBe(-10);
+    expect((state.windings[0]?.voltsPerRpm ?? 0) / (sound.windings[0]?.voltsPerRpm ?? 1)).toBeCloseTo(1.1);
+    expect(state.unit.setVolts - sound.unit.setVolts).toBeCloseTo(0.2);
+    expect(stateOf(wye, conditionOf(), true).windingC).toBe(80);
+  });
+
+  test("a joint that opens hot is whole while cold; a unit that fails hot works in the cold", () => {
+    const joint = conditionOf([{ fault: "stator.joint-opens-hot", at: "2", severity: 60 }]);
+    expect(stateOf(wye, joint, false).windings.map((one) => one.open)).toEqual([false, false, false]);
+    expect(stateOf(wye, joint, true).windings.map((one) => one.open)).toEqual([false, true, false]);
+    const unit = [{ fault: "regulator.fails-hot", severity: 10 } as const];
+    expect(stateOf(wye, conditionOf(unit, { ambientC: 25 }), true).unit.gates).toBe("on");
+    expect(stateOf(wye, conditionOf(unit, { ambientC: 0 }), true).unit.gates).toBe("control");
+  });
+
+  test("every fault alters the state it is set on, and the sound state stays as it was", () => {
+    const before = JSON.stringify(healthyState(wye));
+    for (const { id } of FAULTS) {
+      const fault = id as FaultId;
+      const { severity } = DEFECTS[fault];
+      const set: SetFault = { fault, severity: fault.endsWith("hot") || fault === "battery.discharged" ? severity.low : severity.high };
+      expect({ fault, same: JSON.stringify(stateOf(wye, conditionOf([set]), true)) === JSON.stringify(stateOf(wye, conditionOf(), true)) }).toEqual({
+        fault,
+        same: false,
+      });
+    }
+    expect(JSON.stringify(healthyState(wye))).toBe(before);
+  });
+
+  test("faults add up whatever their order", () => {
+    const faults: SetFault[] = [
+      { fault: "rotor.weak", severity: 0.2 },
+      { fault: "wiring.output-resistance", severity: 0.1 },
+      { fault: "stator.turns-shorted", at: "2", severity: 0.3 },
+      { fault: "loads.too-much", severity: 5 },
+    ];
+    expect(stateOf(wye, conditionOf([...faults].reverse()), true)).toEqual(stateOf(wye, conditionOf(faults), true));
+  });
+
+  test("places are legs, pairs, diodes or fuses, as the fault has it", () => {
+    expect(placesOf("stator.winding-open", wye)).toEqual(["1", "2", "3"]);
+    expect(placesOf("stator.windings-bridged", wye)).toEqual(["1-2", "2-3", "3-1"]);
+    expect(placesOf("regulator.diode-open", wye)).toEqual(["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"]);
+    expect(placesOf("wiring.fuse-open", wye)).toEqual(["main", "F3"]);
+    expect(placesOf("rotor.weak", wye)).toEqual([]);
+  });
+
+  test.each<[FaultId, string, "upper" | "lower", number]>([
+    ["regulator.diode-open", "2>B+", "upper", 1],
+    ["regulator.diode-open", "B->3", "lower", 2],
+    ["regulator.diode-shorted", "B->1", "lower", 0],
+  ])("%s at %s is the %s way of leg index %i", (fault, at, half, leg) => {
+    const { unit } = stateOf(wye, conditionOf([{ fault, at }]), true);
+    const ailing = unit[half].map((way) => way !== "sound");
+    expect(ailing.indexOf(true)).toBe(leg);
+    expect(ailing.filter(Boolean)).toHaveLength(1);
+    expect(unit[half === "upper" ? "lower" : "upper"].every((way) => way === "sound")).toBe(true);
+  });
+});
+
+describe("the netlist", () => {
+  const conditions = fc.array(
+    fc.constantFrom(...FAULTS.map((fault) => fault.id as FaultId)).chain((fault) => {
+      const places = placesOf(fault, wye);
+      return fc.record({
+        fault: fc.constant(fault),
+        ...(places.length > 0 ? { at: fc.constantFrom(...places) } : {}),
+        ...(DEFECTS[fault].along ? { along: fc.double({ min: 0, max: 1, noNaN: true }) } : {}),
+      });
+    }),
+    { maxLength: 5 },
+  );
+
+  test("has one id an element, positive resistances, and every probe point as a node, whatever ails it and however it stands", () => {
+    const standing = fc.record({
+      engine: fc.constantFrom("off" as const, "cranking" as const, "running" as const),
+      key: fc.constantFrom("out" as const, "on" as const),
+      rpm: fc.integer({ min: 300, max: 9000 }),
+      loads: fc.constantFrom("off" as const, "normal" as const, "all" as const),
+      unplug: fc.subarray(["stator", "unit", "output", "negative"] as const),
+      pulled: fc.subarray(["main", "F3"]),
+    });
+    fc.assert(
+      fc.property(
+        conditions,
+        standing,
+        fc.constantFrom(...FAMILY_IDS),
+        fc.constantFrom("wye" as const, "delta" as const),
+        (faults, stands, family, winding) => {
+          const sheet: Sheet = { ...wye, family, winding };
+          const netlist = circuitOf(stateOf(sheet, conditionOf(faults as SetFault[]), stands.engine === "running"), stands);
+          const ids = netlist.elements.map((element) => element.id);
+          expect(new Set(ids).size).toBe(ids.length);
+          for (const resistor of elementsOf(netlist, "resistor")) expect(resistor.ohms).toBeGreaterThan(0);
+          for (const coil of elementsOf(netlist, "winding")) expect(Math.min(coil.ohms, coil.henries)).toBeGreaterThan(0);
+          const nodes = numberNodes(netlist);
+          for (const point of pointsAlong(sheet)) expect(nodes.has(point)).toBe(true);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  test("waveforms are named by points, pairs and currents; a name of nothing is none", () => {
+    const netlist = circuitOf(stateOf(wye, conditionOf(), true), RUN);
+    expect(probeNamed("leg:1", netlist)).toEqual({ volts: ["leg:1", "battery-"] });
+    expect(probeNamed("leg:1,leg:2", netlist)).toEqual({ volts: ["leg:1", "leg:2"] });
+    expect(probeNamed("@battery", netlist)).toEqual({ amps: "battery" });
+    for (const name of ["leg:9", "leg:1,nowhere", "@nobody", "@control", ""]) expect(probeNamed(name, netlist)).toBeUndefined();
+    const run = waves(netlist, [{ volts: ["leg:1", "leg:2"] }]);
+    expect(run.unsteady).toBeUndefined();
+    expect(run.samples[0]?.length).toBeGreaterThan(1000);
+  });
+
+  test("points have names a mechanic would use", () => {
+    for (const point of pointsAlong(wye)) expect(pointName(point, wye)).toMatch(/^[a-z0-9].{3,}/i);
+    expect(new Set(pointsAlong(wye).map((point) => pointName(point, wye))).size).toBe(pointsAlong(wye).length);
+  });
+});
+
+test.each([
+  ["a winding that never touches", { polePairs: -3 }, /polePairs/],
+  ["a resistance below nothing", { bands: [{ test: "stator.resistance", low: -1 }] }, /bands\.0\.low/],
+  ["no rated amps at all", { ratedAmps: 0 }, /ratedAmps/],
+  ["loads below nothing", { loadAmps: { normal: -1, all: 4 } }, /loadAmps\.normal/],
+  ["a battery of no size", { battery: { chemistry: "agm", ah: 0 } }, /battery\.ah/],
+])("an impossible sheet, %s, is refused by its field", (_what, over, field) => {
+  const parsed = parseSheet({ ...wye, ...over });
+  expect(parsed.ok ? "" : parsed.problems[0]?.field).toMatch(field);
+});
