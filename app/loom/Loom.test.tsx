@@ -45,6 +45,14 @@ describe("the loom is drawn from the machine's own sheet", () => {
     expect(markup).toContain(">6 V<");
   });
 
+  test("the unit shows which of its ways are switched, by family", () => {
+    const unit = (family: Sheet["family"]) => draw(<Loom sheet={{ ...ferrel, family }} marks={{}} zones={["unit"]} />);
+    const [shunt, series, synchronous] = [unit("three-phase-shunt"), unit("three-phase-series"), unit("three-phase-mosfet")];
+    expect([shunt, series].map((markup) => count(markup, /l8 -7h5/g))).toEqual([3, 3]);
+    expect(shunt).not.toBe(series);
+    expect(count(synchronous, /v-14M/g)).toBe(6);
+  });
+
   test("a one-leg machine has one wire and one pin", () => {
     const single = { ...ferrel, legs: ferrel.legs.slice(0, 1) };
     const pins = (sheet: Sheet) => count(draw(<Loom sheet={sheet} marks={{}} zones={["connector"]} />), /a9 9 0 1 0 18 0/g);

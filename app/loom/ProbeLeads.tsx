@@ -27,7 +27,7 @@ export function ProbeLeads({ sheet, layout, dial, probes, display, lettering }: 
       <Lead from={{ x: jack(!redFirst), y: Y.meter + (black.y > Y.meter ? METER.height : 0) }} to={black} side={redFirst ? 1 : -1} />
       <Lead red from={{ x: jack(redFirst), y: Y.meter + (red.y > Y.meter ? METER.height : 0) }} to={red} side={redFirst ? -1 : 1} />
       <rect x={x} y={Y.meter} width={METER.width} height={METER.height} fill="var(--paper)" stroke="var(--ink)" strokeWidth="2" />
-      <text x={x + 10} y={Y.meter + 23} fontSize={17} className="num">
+      <text x={x + 10} y={Y.meter + 23} fontSize={17} className="num" data-display="">
         {display || "- - -"}
       </text>
       <text x={x + METER.width - 8} y={Y.meter + 22} fontSize={13 * Math.min(lettering, 1.2)} textAnchor="end" style={{ fill: "var(--mute)" }}>

@@ -179,7 +179,7 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
   );
 }
 
-/** Regulator/rectifier: cooling fins, six diodes, and the three switches that short the legs to negative. */
+/** Regulator/rectifier: cooling fins, six ways, and a mark on those that are switched. */
 export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink }: ZoneProps) {
   const { left, right, pin, cable, output, feed, ground } = IN.unit;
   const its = mark("regulator");
@@ -202,6 +202,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
           d={columns.map((x) => [top + 44, Y.bottom - 28].map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`).join("")).join("")}
           fill="var(--sheet)"
         />
+        <path d={columns.map((x) => switchMarks(sheet.family, x, top + 44, Y.bottom - 28)).join("")} />
         <path d={columns.map((x, i) => ring(x, legY(sheet, i), 2.6)).join("")} fill={ink} />
       </g>
       <Wires
@@ -229,6 +230,17 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
       </text>
     </>
   );
+}
+
+/**
+ * What is switched in the unit, one column: a gate on the lower way (shunt) or the upper (series), a transistor's bar beside
+ * both (synchronous).
+ */
+function switchMarks(family: Sheet["family"], x: number, upper: number, lower: number): string {
+  const gate = (y: number): string => `M${x + 3} ${y - 14}l8 -7h5`;
+  const bar = (y: number): string => `M${x + 12} ${y}v-14M${x + 12} ${y - 7}h5`;
+  if (family === "three-phase-series") return gate(upper);
+  return family === "three-phase-mosfet" ? bar(upper) + bar(lower) : gate(lower);
 }
 
 /** From the unit's output through the main fuse to the battery. */

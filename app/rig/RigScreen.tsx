@@ -45,6 +45,7 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
   const [notes, setNotes] = useState("");
   const figure = useRef<HTMLParagraphElement>(null);
   const soundFigure = useRef<HTMLParagraphElement>(null);
+  const loom = useRef<HTMLDivElement>(null);
   const readout = useRef<HTMLTableSectionElement>(null);
   const drawScope = useRef<(tracks: Tracks) => void>(undefined);
   const tracks = useRef<Tracks>(undefined);
@@ -61,6 +62,8 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
     updates.current++;
     if (figure.current) {
       figure.current.textContent = shownValue(ailing.display.value, setup);
+      const small = loom.current?.querySelector("[data-display]");
+      if (small) small.textContent = figure.current.textContent;
       figure.current.dataset.updates = String(updates.current);
     }
     if (soundFigure.current && sound) soundFigure.current.textContent = `sound machine: ${shownValue(sound.display.value, setup)}`;
@@ -128,7 +131,7 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
           </select>
         </div>
         <section aria-label="Loom" className="bg-sheet border-hair overflow-x-auto border-b md:px-2">
-          <div className="h-[240px] min-w-[980px] md:-mt-6 md:h-[262px]">
+          <div ref={loom} className="h-[240px] min-w-[980px] md:-mt-6 md:h-[262px]">
             <Loom
               sheet={sheet}
               marks={marks}
@@ -154,7 +157,7 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
             </ul>
           </div>
         ) : null}
-        <div className="grid flex-1 gap-x-8 gap-y-6 px-4 py-4 md:grid-cols-[17rem_1fr_19rem] md:px-5">
+        <div className="grid flex-1 gap-x-8 gap-y-6 px-4 py-4 md:grid-cols-[19rem_1fr_19rem] md:px-5">
           <div className="order-2 md:order-1">
             <div className="grid grid-cols-[auto_1fr] gap-5">
               <Throttle rpm={setup.rpm} onChange={(rpm) => change({ rpm })} disabled={!running} idle={sheet.idleRpm} />

@@ -125,7 +125,7 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
           <tr>
             <th className="text-left font-normal">channel</th>
             {FIGURES.map((name) => (
-              <th key={name} className={`text-right font-normal ${narrowHides(name)}`}>
+              <th key={name} className={`pl-2 text-right font-normal ${narrowHides(name)}`}>
                 {name}
               </th>
             ))}
@@ -136,7 +136,7 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
             <tr key={`${name}${i.toString()}`}>
               <th className="text-left font-normal">{label(name)}</th>
               {FIGURES.map((figure) => (
-                <td key={figure} className={`text-right ${narrowHides(figure)}`} />
+                <td key={figure} className={`pl-2 text-right ${narrowHides(figure)}`} />
               ))}
             </tr>
           ))}

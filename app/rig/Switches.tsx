@@ -17,8 +17,8 @@ const ENGINES: readonly (readonly [RigSetup["engine"], string])[] = [
 ];
 const LOADS: readonly (readonly [Loads, string])[] = [
   ["off", "off"],
-  ["normal", "as ridden"],
-  ["all", "all on"],
+  ["normal", "ridden"],
+  ["all", "all"],
 ];
 
 /** Key, engine, loads, and what is parted. */

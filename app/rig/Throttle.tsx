@@ -34,7 +34,7 @@ export function Throttle({ rpm, onChange, disabled, idle }: ThrottleProps) {
       <div className="flex flex-col justify-between py-1">
         <span className="num text-mute text-sm">{RPM_RANGE.high.toLocaleString("en")}</span>
         <div>
-          <p className="num m-0 text-3xl">{disabled ? "0" : rpm.toLocaleString("en")}</p>
+          <p className="num m-0 w-20 text-2xl">{disabled ? "0" : rpm.toLocaleString("en")}</p>
           <p className="text-mute m-0">rpm</p>
         </div>
         <span className="text-mute text-sm">idle {idle.toLocaleString("en")}</span>

@@ -126,7 +126,7 @@ describe("switches and throttle", () => {
       <Switches sheet={sheet} setup={{ ...first, unplug: ["output"], pulled: ["F3"], key: "on" }} onChange={nothing} onEngine={nothing} onPart={nothing} />,
     );
     expect(count(markup, /type="checkbox"[^>]*checked/)).toBe(3);
-    for (const words of ["C2", "unit&#x27;s output plug", "negative cable", "fuse main, 30 A", "fuse F3, 10 A", "as ridden"]) expect(markup).toContain(words);
+    for (const words of ["C2", "unit&#x27;s output plug", "negative cable", "fuse main, 30 A", "fuse F3, 10 A", "ridden"]) expect(markup).toContain(words);
   });
 
   test("the throttle shows its speed, and nothing while the engine stands", () => {

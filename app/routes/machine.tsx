@@ -46,9 +46,6 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     <>
       <title>{`${sheet.maker} ${sheet.model} · Uvrel`}</title>
       <TopBar back={{ to: "/machines", label: "Sheets" }}>
-        <Link to={`/rig?sheet=${sheet.id}`} className="btn min-h-10">
-          On the rig
-        </Link>
         <Link to={`/machines/${sheet.id}/edit`} className="btn min-h-10">
           Change
         </Link>
@@ -61,8 +58,11 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
           <h1 className="m-0">
             {sheet.maker} {sheet.model}
           </h1>
-          <p className="text-mute mt-1">
+          <p className="text-mute mt-1 flex items-center justify-between gap-4">
             {KINDS[sheet.kind]}, {sheet.years ?? "years not given"}
+            <Link to={`/rig?sheet=${sheet.id}`} className="btn text-ink min-h-10">
+              Run it on the rig
+            </Link>
           </p>
           <dl className="m-0">
             {facts.map(([name, fact]) => (

@@ -38,7 +38,7 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
       <div className="ml-auto flex items-center gap-4">
         {children}
         {tag ? null : (
-          <nav aria-label="Screens" className="flex gap-1">
+          <nav aria-label="Screens" className={back && children ? "hidden gap-1 sm:flex" : "flex gap-1"}>
             {PLACES.map(({ to, label, end }) => (
               <NavLink
                 key={to}

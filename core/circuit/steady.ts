@@ -96,7 +96,7 @@ export function steady(netlist: Netlist, options: SteadyOptions): Steady {
     const finer = new Transient(drawn, { probes, stepsPerCycle: STEPS.fine });
     finer.adopt(transient);
     transient = finer;
-    run(block);
+    settled = settle(STAGES[1]);
   }
   const samples = options.probes.map(() => new Float64Array(blockSteps(transient, MEASURE_BLOCKS * block)));
   const mean = run(MEASURE_BLOCKS * block, samples);
