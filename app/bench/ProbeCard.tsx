@@ -83,7 +83,7 @@ function LiveRuler({
   const live = typed?.ok
     ? judgeOne({ ...step, ...smallPrint, id: "live", value: typed.value, raw: test.leadZero === true }, view.context, restVolts(view))
     : undefined;
-  const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view));
+  const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view), view.context.ambientC);
   const fellows = view.judged.filter(
     (one) =>
       !one.reading.afterRepair &&
@@ -140,7 +140,7 @@ function DoneReading({ one, view }: { one: JudgedReading; view: JobView }) {
 
 function Why({ view, step }: { view: JobView; step: Step }) {
   const test = testOf(step.test);
-  const band = bandFor(step, view.context.sheet, view.context.school, restVolts(view));
+  const band = bandFor(step, view.context.sheet, view.context.school, restVolts(view), view.context.ambientC);
   const { school } = view.context;
   return (
     <div className="border-hair border-t pt-2">

@@ -73,7 +73,7 @@ export function ProofRow({ step, jobId, context, before, after, closed, add }: P
       </div>
       {notches.length > 0 ? (
         <Ruler
-          band={after?.band ?? before?.band ?? bandFor(step, context.sheet, context.school)}
+          band={after?.band ?? before?.band ?? bandFor(step, context.sheet, context.school, undefined, context.ambientC)}
           notches={notches}
           unit={test.unit}
           openAllowed={test.openAllowed}

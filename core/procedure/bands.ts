@@ -1,3 +1,4 @@
+import { loadLimit } from "../battery/figures";
 import type { FamilyId } from "../machine/family";
 import type { Sheet, SheetBand } from "../machine/sheet";
 import { testOf } from "./catalogue";
@@ -37,8 +38,9 @@ const GOOD_WORDS: Record<string, readonly string[]> = {
  * are scaled to the system by cell count; AC figures are scaled with rpm (unloaded EMF of a permanent-magnet machine is
  * proportional to speed).
  * @param restVolts this machine's own rest volts, for schools that judge by the rise
+ * @param celsius air temperature, for the battery's load test
  */
-export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: number): Band | undefined {
+export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: number, celsius?: number): Band | undefined {
   const test = testOf(step.test);
   const good = GOOD_WORDS[step.test];
   if (good) return { kind: "words", good, from: "school", says: good.join(" or ") };
@@ -71,6 +73,10 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   const line = [...school.bands, ...COMMON_BANDS].find(
     (band) => band.test === step.test && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)),
   );
+  if (step.test === "battery.load" && celsius !== undefined && sheet.battery.chemistry !== "lithium-iron") {
+    const low = round2(loadLimit(celsius, sheet.systemVolts));
+    return { kind: "between", low, from: "school", says: `common practice: ${low.toFixed(2)} V after 15 s at ${celsius} °C` };
+  }
   return line && schoolBand(line, step, sheet, school);
 }
 

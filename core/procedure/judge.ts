@@ -73,7 +73,7 @@ export function judgeAll(readings: readonly Reading[], context: JudgingContext):
 /** Judges one reading on its own: corrections first, then the band. */
 export function judgeOne(reading: Reading, context: JudgingContext, restVolts?: number): JudgedReading {
   const { value, corrections } = correct(reading, context);
-  const band = bandFor(reading, context.sheet, context.school, restVolts);
+  const band = bandFor(reading, context.sheet, context.school, restVolts, context.ambientC);
   return { reading, value, corrections, band, judged: compare(value, band, reading) };
 }
 

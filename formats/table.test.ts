@@ -1,0 +1,15 @@
+import { expect, test } from "@jest/globals";
+import Papa from "papaparse";
+import { csvOf } from "./table";
+
+test("a table goes out with its header and comes back as it was, commas, quotes and lines in its cells included", () => {
+  const rows = [
+    ["leg:1,leg:2", 12.5, 'said "fine"'],
+    ["two\nlines", -0.001, ""],
+  ];
+  const text = csvOf(["point", "volts", "note"], rows);
+  expect(text.startsWith("point,volts,note\r\n")).toBe(true);
+  expect(text.endsWith("\r\n")).toBe(true);
+  const read = Papa.parse<string[]>(text.trimEnd(), { dynamicTyping: false });
+  expect(read.data).toEqual([["point", "volts", "note"], ...rows.map((row) => row.map(String))]);
+});
