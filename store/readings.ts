@@ -14,10 +14,14 @@ export interface NewReading extends Reading {
 /** What came of keeping a reading. */
 type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading";
 
+/** Checked readings that are remembered: the records of a few hundred jobs. */
+const MOST_KNOWN = 20_000;
+
 /** Readings, append-only. */
 export class Readings {
   readonly #db: Database;
   readonly #sql: ReturnType<typeof preparer>;
+  readonly #known = new Map<string, StoredReading>();
 
   constructor(db: Database) {
     this.#db = db;
@@ -31,7 +35,17 @@ export class Readings {
          WHERE r.job_id = ? ORDER BY r.rowid`,
     )
       .all(jobId)
-      .map((row) => readingRow.parse(row));
+      .map((row) => this.#checked(row as { id: string; superseded_by: string | null }));
+  }
+
+  /** A row read and checked. Kept readings never change but for being superseded, so each is checked once and remembered. */
+  #checked(row: { id: string; superseded_by: string | null }): StoredReading {
+    const known = this.#known.get(row.id);
+    if (known && known.supersededBy === (row.superseded_by ?? undefined)) return known;
+    const reading = Object.freeze(readingRow.parse(row));
+    if (this.#known.size >= MOST_KNOWN) this.#known.clear();
+    this.#known.set(row.id, reading);
+    return reading;
   }
 
   /**

@@ -58,11 +58,11 @@ export function bench(args) {
   run("node", ["bench/pages.mjs", ...args], { NODE_ENV: "production" });
 }
 
-/** Measures the circuit core against ngspice. */
-export function benchCircuit() {
+/** Measures the circuit core, by itself and beside ngspice. */
+export function benchCircuit(args) {
   ensureSystem();
   build();
-  run("node", ["build/tools/circuit.js"], { NODE_ENV: "production" });
+  run("node", ["build/tools/circuit.js", ...args], { NODE_ENV: "production" });
 }
 
 /** Takes the pictures of the main views from demo data. */
