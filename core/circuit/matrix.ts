@@ -9,10 +9,7 @@ export function invert(matrix: Float64Array, n: number): Float64Array | undefine
   const inverse = new Float64Array(n * n);
   for (let i = 0; i < n; i++) inverse[i * n + i] = 1;
   for (let column = 0; column < n; column++) {
-    let pivot = column;
-    for (let row = column + 1; row < n; row++) {
-      if (Math.abs(a[row * n + column] as number) > Math.abs(a[pivot * n + column] as number)) pivot = row;
-    }
+    const pivot = pivotOf(a, n, column);
     const size = a[pivot * n + column] as number;
     if (!(Math.abs(size) > 1e-300)) return undefined;
     if (pivot !== column) {
@@ -36,6 +33,15 @@ export function invert(matrix: Float64Array, n: number): Float64Array | undefine
   return inverse;
 }
 
+/** The row at or below the diagonal whose entry in a column is the largest. */
+function pivotOf(matrix: Float64Array, n: number, column: number): number {
+  let pivot = column;
+  for (let row = column + 1; row < n; row++) {
+    if (Math.abs(matrix[row * n + column] as number) > Math.abs(matrix[pivot * n + column] as number)) pivot = row;
+  }
+  return pivot;
+}
+
 function swapRows(matrix: Float64Array, n: number, one: number, other: number): void {
   for (let k = 0; k < n; k++) {
     const kept = matrix[one * n + k] as number;
@@ -50,10 +56,7 @@ function swapRows(matrix: Float64Array, n: number, one: number, other: number): 
  */
 export function solve(a: Float64Array, b: Float64Array, n: number): boolean {
   for (let column = 0; column < n; column++) {
-    let pivot = column;
-    for (let row = column + 1; row < n; row++) {
-      if (Math.abs(a[row * n + column] as number) > Math.abs(a[pivot * n + column] as number)) pivot = row;
-    }
+    const pivot = pivotOf(a, n, column);
     const size = a[pivot * n + column] as number;
     if (!(Math.abs(size) > 1e-300)) return false;
     if (pivot !== column) {
