@@ -155,8 +155,13 @@ describe("what faults look like follows from the circuit", () => {
     expect(take(wye, [{ fault: "wiring.leg-burnt", at: "1", severity: 2 }], "inspect.connector")).toEqual(["melted", "clean"]);
     expect(take(wye, [{ fault: "wiring.terminals", severity: 0.1 }], "inspect.terminals")).toEqual(["loose"]);
     expect(take(wye, [{ fault: "rotor.weak" }], "rotor.pull")).toEqual(["weak-all"]);
-    expect(take(flooded, [{ fault: "regulator.set-high" }], "inspect.fluid")).toEqual(["low"]);
+    expect(take(delta, [{ fault: "regulator.set-high" }], "inspect.fluid")).toEqual(["low"]);
+    expect(take(delta, [], "inspect.fluid")).toEqual(["ok"]);
     expect(take(wye, [{ fault: "regulator.no-output" }], "swap.unit")).toEqual(["fixed"]);
+    expect(take(wye, [{ fault: "regulator.never-regulates" }], "swap.unit")).toEqual(["fixed"]);
+    expect(take(wye, [{ fault: "wiring.output-resistance", severity: 0.3 }], "swap.unit")).toEqual(["same"]);
+    expect(take(wye, [], "swap.unit")).toEqual(["same"]);
+    expect(take(flooded, [{ fault: "rotor.weak" }], "inspect.fluid")).toEqual(["ok"]);
     expect(take(wye, [{ fault: "wiring.fuse-open", at: "F3" }], "fuse.continuity")).toEqual([0.002, "OL"]);
   });
 

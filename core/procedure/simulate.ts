@@ -4,8 +4,8 @@ import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
-import type { MachineState } from "../machine/state";
-import type { Meter } from "../meter/meter";
+import { healthyState, type MachineState } from "../machine/state";
+import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
 import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
 import { type TestId, testOf } from "./catalogue";
@@ -44,7 +44,7 @@ export function simulateStep(
 ): Simulated {
   const test = testOf(step.test);
   const standing = standingFor(step, sheet);
-  const running = standing.engine === "running" || more.hot === true;
+  const running = standing.engine === "running" || more.hot === true || step.test === "swap.unit" || step.test === "inspect.fluid";
   const state = stateOf(sheet, condition, running);
   const words = WORDS[step.test];
   if (words) return { value: words(state, step, condition), notes: [] };
@@ -92,14 +92,25 @@ const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition:
   "inspect.terminals": ({ postOhms }) => (postOhms >= SEEN.loose ? "loose" : postOhms >= SEEN.corroded ? "corroded" : "tight"),
   "inspect.connector": (state, { at }) => plugLooks(at === "output" ? IN_PLUG * state.outputOhms : Math.max(...state.pinOhms)),
   "inspect.ground": ({ groundOhms, strapOhms }) => (Math.max(groundOhms, strapOhms) >= SEEN.broken ? "broken" : "sound"),
-  "inspect.fluid": (state, _step, { faults }) => (state.battery.chemistry === "flooded" && faults.some(({ fault }) => OVERCHARGES.has(fault)) ? "low" : "ok"),
+  "inspect.fluid": (state) => (state.battery.chemistry === "flooded" && chargingVolts(state) > BOILS * (state.sheet.systemVolts / 12) ? "low" : "ok"),
   "rotor.pull": (_state, _step, { faults }) =>
     faults.some(({ fault }) => fault === "rotor.magnet-shed") ? "weak-one" : faults.some(({ fault }) => fault === "rotor.weak") ? "weak-all" : "even",
-  "swap.unit": (_state, _step, { faults }) =>
-    faults.some(({ fault }) => fault.startsWith("regulator.") && fault !== "regulator.sense-open") ? "fixed" : "same",
+  "swap.unit": (state) => {
+    const aim = chargingVolts(healthyState(state.sheet));
+    const off = (its: MachineState): boolean => Math.abs(chargingVolts(its) - aim) > AS_RIGHT * (state.sheet.systemVolts / 12);
+    return off(state) && !off({ ...state, unit: healthyState(state.sheet).unit }) ? "fixed" : "same";
+  },
 };
 
-const OVERCHARGES: ReadonlySet<string> = new Set(["regulator.set-high", "regulator.never-regulates", "regulator.sense-open"]);
+/** Charging volts that boil a 12 V battery's fluid away, and how near the right ones a swapped unit must bring them. */
+const BOILS = 15.2;
+const AS_RIGHT = 0.4;
+
+/** Volts at the posts with the engine at the sheet's rpm, as ridden. */
+function chargingVolts(state: MachineState): number {
+  const standing: Standing = { engine: "running", key: "on", rpm: state.sheet.testRpm, loads: "normal", unplug: [], pulled: [] };
+  return Number(readMeter(state, standing, "V DC", { red: "battery+", black: "battery-" }, ASSUMED_METER).value);
+}
 
 /** A fuse out of its holder: its own metal and the leads. */
 function fuseOhms(state: MachineState, step: Step, meter: Meter): ReadingValue {
