@@ -6,6 +6,7 @@ import { caseJsonSchema, readCase } from "../formats/case";
 import { resultOf } from "../formats/result";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
+import { addConsult } from "./consult";
 import { addSimulate } from "./simulate";
 
 /** Exit code for input that is refused. */
@@ -43,6 +44,7 @@ program
   });
 
 addSimulate(program, namedSheet, refuse);
+addConsult(program, (id) => librarySheet(dataFolder(), id) ?? demoSheet(id));
 
 program.parse();
 

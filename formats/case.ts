@@ -26,6 +26,8 @@ const readingSchema = z.strictObject({
   /** The lead zero at the time of this reading, where it differs from the meter's. */
   leadOhms: z.number().min(0, "must be 0 or more").max(10, "must be 10 Ω or less").optional(),
   hot: z.boolean().optional(),
+  /** The battery had been charged fully since the machine came in. */
+  charged: z.boolean().optional(),
   note: z.string().max(500, "may hold 500 characters at most").optional(),
   takenAt: z.string().max(40).optional(),
   afterRepair: z.boolean().optional(),
@@ -123,6 +125,15 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
   };
 }
 
+/** Reads one reading by itself, as a dialogue gives it. */
+export function readReading(data: unknown, sheet: Sheet, id: string): { ok: true; reading: Reading } | { ok: false; problems: FieldProblem[] } {
+  const parsed = readingSchema.safeParse(data, { reportInput: true });
+  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error).map(({ field, error }) => ({ field: `reading.${field}`, error })) };
+  const problem = readingProblem(parsed.data, sheet);
+  if (problem) return { ok: false, problems: [{ field: `reading.${problem.field}`, error: problem.error }] };
+  return { ok: true, reading: { ...dropUndefined(parsed.data), test: parsed.data.test as TestId, id } as Reading };
+}
+
 function machineOf(
   machine: z.infer<typeof caseSchema>["machine"],
   findSheet: (id: string) => Sheet | undefined,
@@ -183,10 +194,11 @@ export function writeCase(file: Case): string {
     machine: { inline: sheet },
     ...rest,
     ...(batteryAgeYears === null ? {} : { batteryAgeYears }),
-    readings: readings.map(({ id: _, raw, hot, afterRepair, ...reading }) => ({
+    readings: readings.map(({ id: _, raw, hot, charged, afterRepair, ...reading }) => ({
       ...reading,
       ...(raw ? { raw } : {}),
       ...(hot ? { hot } : {}),
+      ...(charged ? { charged } : {}),
       ...(afterRepair ? { afterRepair } : {}),
     })),
   };

@@ -47,6 +47,7 @@ export const COMMON_BANDS: readonly SchoolBand[] = [
   { test: "stator.resistance", low: 0.1, high: 1.2, says: "0.1–1.2 Ω, equal pairs" },
   { test: "stator.acVolts", low: 35, rpm: 5000, says: "7 V each 1,000 rpm, equal pairs" },
   { test: "stator.acVoltsAtUnit", low: 35, rpm: 5000, says: "7 V each 1,000 rpm, equal pairs" },
+  { test: "stator.legDrop", high: 0.5, says: "half a volt in plug and cable" },
   { test: "regulator.ground", high: 0.3, says: "0.3 Ω to battery minus" },
   { test: "regulator.feed", low: 11.5, says: "battery volts, near enough" },
   { test: "fuse.continuity", high: 0.3, says: "a whole fuse reads like the leads" },

@@ -21,6 +21,8 @@ export interface Reading extends Step {
   /** The lead zero at the time; absent means the meter's own. */
   leadOhms?: number | undefined;
   hot?: boolean | undefined;
+  /** The battery had been charged fully since the machine came in. */
+  charged?: boolean | undefined;
   restHours?: number | undefined;
   amps?: number | undefined;
   note?: string | undefined;

@@ -1,0 +1,117 @@
+import type { Played } from "./player";
+import type { Label } from "./world";
+
+/** Prices of this world's workshop: part and labour for a change, in money; an hour is sixty. */
+const PRICE: Record<Label, number> = { battery: 95, rotor: 380, stator: 340, regulator: 155, wiring: 45, loads: 60, starter: 170, charge: 10 };
+const COMEBACK = 85;
+const A_MINUTE = 1;
+const MAJOR: readonly Label[] = ["rotor", "stator", "starter"];
+
+export interface Rates {
+  exact: number;
+  singles: number;
+  doubles: number;
+  none: number;
+  flat: number;
+  wrong: number;
+  wrongMajor: number;
+  readings: number;
+  minutes: number;
+}
+
+const same = (a: readonly string[], b: readonly string[]): boolean => [...a].sort().join() === [...b].sort().join();
+const wrongOf = ({ said, truth }: Played): Label[] => said.filter((part) => part !== "charge" && !truth.includes(part));
+
+/** Shares and means over played cases. */
+export function rate(played: readonly Played[]): Rates {
+  const share = (list: readonly Played[], is: (one: Played) => boolean): number => list.filter(is).length / Math.max(1, list.length);
+  const right = ({ said, truth }: Played): boolean => same(said, truth);
+  const of = (parts: number) => played.filter((one) => one.truth.length === parts && one.truth[0] !== "charge");
+  return {
+    exact: share(played, right),
+    singles: share(of(1), right),
+    doubles: share(of(2), right),
+    none: share(of(0), right),
+    flat: share(
+      played.filter((one) => one.truth[0] === "charge"),
+      right,
+    ),
+    wrong: share(played, (one) => wrongOf(one).length > 0),
+    wrongMajor: share(played, (one) => wrongOf(one).some((part) => MAJOR.includes(part))),
+    readings: mean(played.map((one) => one.readings)),
+    minutes: mean(played.map((one) => one.minutes)),
+  };
+}
+
+const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / Math.max(1, list.length);
+
+/** Money a case costs beyond what its true repair costs: minutes of testing, parts changed for nothing, faults sent home. */
+export function costOf(played: readonly Played[]): number {
+  return mean(
+    played.map((one) => {
+      const missed = one.truth.filter((part) => !one.said.includes(part));
+      return one.minutes * A_MINUTE + wrongOf(one).reduce((sum, part) => sum + PRICE[part], 0) + missed.length * COMEBACK;
+    }),
+  );
+}
+
+export function percentile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+}
+
+const EDGES = [0, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.97, 1.0001] as const;
+
+/** Stated odds of the first verdicts against how often they were right. */
+export function calibration(played: readonly Played[]): { rows: { from: number; to: number; count: number; said: number; right: number }[]; error: number; sure: number } {
+  const rows = EDGES.slice(1).map((to, k) => {
+    const from = EDGES[k] as number;
+    const its = played.filter(({ odds }) => odds >= from && odds < to);
+    return { from, to, count: its.length, said: mean(its.map(({ odds }) => odds)), right: mean(its.map(({ firstRight }) => (firstRight ? 1 : 0))) };
+  });
+  const sure = played.filter(({ odds }) => odds >= 0.97);
+  return {
+    rows,
+    error: rows.reduce((sum, { count, said, right }) => sum + (count / Math.max(1, played.length)) * Math.abs(said - right), 0),
+    sure: mean(sure.map(({ firstRight }) => (firstRight ? 1 : 0))),
+  };
+}
+
+const three = (value: number): string => value.toFixed(3);
+
+/** All that was measured, in words and tables. */
+export function report(results: readonly Played[], baselines: readonly { order: string; played: readonly Played[] }[], { cases, seed }: { cases: number; seed: number }): string {
+  const lines: string[] = [`${cases} machines, seeds ${seed} to ${seed + cases - 1}`, ""];
+  lines.push("| | exact | singles | doubles | none | only flat | wrong part | wrong major | readings | minutes | cost |", "|---|---|---|---|---|---|---|---|---|---|---|");
+  const row = (name: string, played: readonly Played[]): string => {
+    const r = rate(played);
+    return `| ${name} | ${[r.exact, r.singles, r.doubles, r.none, r.flat, r.wrong, r.wrongMajor].map(three).join(" | ")} | ${r.readings.toFixed(1)} | ${r.minutes.toFixed(1)} | ${costOf(played).toFixed(1)} |`;
+  };
+  for (const { order, played } of baselines) lines.push(row(`flowchart, ${order}`, played));
+  lines.push(row("engine", results), "");
+  const { rows, error, sure } = calibration(results);
+  lines.push("| stated | cases | mean stated | right |", "|---|---|---|---|");
+  for (const { from, to, count, said, right } of rows) lines.push(`| ${from.toFixed(2)}–${Math.min(1, to).toFixed(2)} | ${count} | ${three(said)} | ${three(right)} |`);
+  lines.push("", `calibration error ${three(error)}; right when 0.97 and more is stated: ${three(sure)}`);
+  const misreads = results.reduce((sum, one) => sum + one.misreads, 0);
+  const doubted = results.reduce((sum, one) => sum + one.doubted, 0);
+  const rightly = results.reduce((sum, one) => sum + one.doubtedRightly, 0);
+  lines.push(`misreads: ${misreads}, doubted ${doubted}, of them rightly ${rightly} (found ${three(rightly / Math.max(1, misreads))}, precision ${three(rightly / Math.max(1, doubted))})`);
+  const answers = results.flatMap((one) => one.answers);
+  lines.push(`answers: median ${percentile(answers, 0.5).toFixed(1)} ms, 95th ${percentile(answers, 0.95).toFixed(1)} ms`, "");
+  const causes = new Map<string, { right: number; count: number; said: Map<string, number> }>();
+  for (const one of results) {
+    const name = one.causes.length === 2 ? "two faults" : (one.causes[0] ?? "sound");
+    const its = causes.get(name) ?? { right: 0, count: 0, said: new Map() };
+    its.count++;
+    if (same(one.said, one.truth)) its.right++;
+    else its.said.set(one.said.join("+") || "none", (its.said.get(one.said.join("+") || "none") ?? 0) + 1);
+    causes.set(name, its);
+  }
+  lines.push("| cause | cases | right | taken for |", "|---|---|---|---|");
+  for (const [name, { right, count, said }] of [...causes].sort((a, b) => a[1].right / a[1].count - b[1].right / b[1].count)) {
+    const taken = [...said].sort((a, b) => b[1] - a[1]).slice(0, 4);
+    lines.push(`| ${name} | ${count} | ${three(right / count)} | ${taken.map(([what, times]) => `${what} ${times}`).join(", ")} |`);
+  }
+  return `${lines.join("\n")}\n\n`;
+}

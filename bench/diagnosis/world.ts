@@ -1,0 +1,715 @@
+import { Chance } from "./chance";
+import { type Coil, deliver, type Dynamo, type Link, ohmsBetween, type Stood, unloaded, type Valve } from "./dynamo";
+
+/**
+ * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
+ * another circuit solver, another battery, other spreads, other frequencies of faults. Only sheets (data) and the names of
+ * tests and parts (the published case format) are common to both.
+ */
+
+/** What the world needs of a sheet; the published sheet format has it. */
+export interface SheetData {
+  id: string;
+  family: string;
+  systemVolts: number;
+  winding: string;
+  polePairs?: number | undefined;
+  ratedAmps?: number | undefined;
+  loadAmps?: { normal: number; all: number } | undefined;
+  sense: string;
+  legs: readonly { id: string }[];
+  fuses: readonly { id: string; amps: number }[];
+  battery: { chemistry: string; ah: number; cca?: number | undefined };
+  idleRpm: number;
+  testRpm: number;
+  bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
+}
+
+export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "charge";
+
+/** A hidden fault by this world's own name, with the part that mends it. */
+export interface Hidden {
+  name: string;
+  part: Label;
+}
+
+export interface Asked {
+  test: string;
+  at?: string;
+  rpm?: number | "idle";
+  loads?: string;
+  hot?: boolean;
+  charged?: boolean;
+}
+
+interface Faults {
+  weak: number;
+  slip: number;
+  open: number;
+  short: [leg: number, share: number] | undefined;
+  touch: [leg: number, along: number, ohms: number] | undefined;
+  bridge: [leg: number, ohms: number] | undefined;
+  turns: number;
+  hotOpen: number;
+  upper: Valve[];
+  lower: Valve[];
+  leak: [leg: number, ohms: number] | undefined;
+  dead: boolean;
+  deadHot: boolean;
+  runaway: boolean;
+  setVolts: number;
+  innerGround: number;
+  pins: number[];
+  cable: number[];
+  out: number;
+  ground: number;
+  feedCut: boolean;
+  fuseBlown: boolean;
+  post: number;
+  draw: number;
+  extra: number;
+  starter: number;
+  starterCable: number;
+  aged: number;
+  cells: number;
+  joint: number;
+  size: number;
+}
+
+const SOUND = (): Faults => ({
+  weak: 1,
+  slip: 1,
+  open: -1,
+  short: undefined,
+  touch: undefined,
+  bridge: undefined,
+  turns: 1,
+  hotOpen: -1,
+  upper: ["good", "good", "good"],
+  lower: ["good", "good", "good"],
+  leak: undefined,
+  dead: false,
+  deadHot: false,
+  runaway: false,
+  setVolts: 0,
+  innerGround: 0,
+  pins: [0.003, 0.003, 0.003],
+  cable: [0.006, 0.006, 0.006],
+  out: 0,
+  ground: 0,
+  feedCut: false,
+  fuseBlown: false,
+  post: 0,
+  draw: 0,
+  extra: 0,
+  starter: 1,
+  starterCable: 0,
+  aged: 1,
+  cells: 0,
+  joint: 0,
+  size: 1,
+});
+
+type Fill = "full" | "mixed" | "low";
+
+/** Kinds of fault, how often (relative), what mends them, and what each does. */
+const KINDS: { name: string; part: Label; weight: number; fill: Fill; set: (f: Faults, c: Chance, leg: number) => void }[] = [
+  { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => void (f.aged = c.between(2.2, 8)) },
+  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => void (f.cells = 1) },
+  { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => void (f.joint = c.decades(0.12, 20)) },
+  { name: "weak magnets", part: "rotor", weight: 4, fill: "low", set: (f, c) => void (f.weak = c.between(0.35, 0.78)) },
+  { name: "winding open", part: "stator", weight: 5, fill: "low", set: (f, _c, leg) => void (f.open = leg) },
+  { name: "turns shorted", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => void (f.short = [leg, c.between(0.12, 0.7)]) },
+  { name: "touches case", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => void (f.touch = [leg, c.between(0.05, 0.95), c.decades(0.03, 20_000)]) },
+  { name: "bridged", part: "stator", weight: 1, fill: "low", set: (f, c, leg) => void (f.bridge = [leg, c.decades(0.03, 3)]) },
+  { name: "opens hot", part: "stator", weight: 2.5, fill: "low", set: (f, _c, leg) => void (f.hotOpen = leg) },
+  { name: "wrong stator", part: "stator", weight: 1.5, fill: "low", set: (f, c) => void (f.turns = c.between(0.5, 0.78)) },
+  { name: "diode open", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => void ((c.yes(0.5) ? f.upper : f.lower)[leg] = "open") },
+  { name: "diode shorted", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => void ((c.yes(0.4) ? f.upper : f.lower)[leg] = "short") },
+  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => void (f.leak = [leg, c.decades(20, 1200)]) },
+  { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => void (f.dead = true) },
+  { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => void (f.deadHot = true) },
+  { name: "set high", part: "regulator", weight: 3, fill: "full", set: (f, c) => void (f.setVolts = c.between(0.9, 3)) },
+  { name: "set low", part: "regulator", weight: 2.5, fill: "low", set: (f, c) => void (f.setVolts = -c.between(0.8, 2.2)) },
+  { name: "runaway", part: "regulator", weight: 4, fill: "full", set: (f) => void (f.runaway = true) },
+  { name: "inner ground", part: "regulator", weight: 0.8, fill: "low", set: (f, c) => void (f.innerGround = c.decades(0.5, 100)) },
+  { name: "pin burnt", part: "wiring", weight: 8, fill: "low", set: (f, c, leg) => void (f.pins[leg] = c.yes(0.35) ? 1e7 : c.decades(0.3, 30)) },
+  { name: "cable broken", part: "wiring", weight: 3, fill: "low", set: (f, _c, leg) => void (f.cable[leg] = 1e7) },
+  { name: "output wire", part: "wiring", weight: 4, fill: "low", set: (f, c) => void (f.out = c.decades(0.08, 1)) },
+  { name: "ground wire", part: "wiring", weight: 3, fill: "low", set: (f, c) => void (f.ground = c.decades(0.08, 2)) },
+  { name: "feed cut", part: "wiring", weight: 2, fill: "low", set: (f) => void (f.feedCut = true) },
+  { name: "fuse", part: "wiring", weight: 3, fill: "low", set: (f) => void (f.fuseBlown = true) },
+  { name: "post", part: "wiring", weight: 3, fill: "mixed", set: (f, c) => void (f.post = c.decades(0.025, 0.8)) },
+  { name: "draw", part: "loads", weight: 7, fill: "low", set: (f, c) => void (f.draw = c.decades(20, 1000)) },
+  { name: "too many loads", part: "loads", weight: 2, fill: "low", set: (f, c) => void (f.extra = c.between(0.5, 1.1)) },
+  { name: "starter", part: "starter", weight: 3, fill: "mixed", set: (f, c) => void (f.starter = c.between(1.5, 2.6)) },
+  { name: "starter cable", part: "starter", weight: 1.5, fill: "mixed", set: (f, c) => void (f.starterCable = c.decades(0.008, 0.08)) },
+];
+
+/** Pairs that come together. */
+const PAIRS: [string, string, number][] = [
+  ["winding open", "diode open", 1],
+  ["winding open", "diode shorted", 1],
+  ["turns shorted", "diode shorted", 1.4],
+  ["turns shorted", "diode open", 1],
+  ["touches case", "diode shorted", 1.2],
+  ["touches case", "diode open", 1.2],
+  ["pin burnt", "diode open", 1.2],
+  ["pin burnt", "diode shorted", 1.2],
+  ["winding open", "dead", 0.8],
+  ["turns shorted", "dead", 0.8],
+  ["touches case", "dead", 0.8],
+  ["pin burnt", "dead", 0.8],
+  ["set high", "aged", 1],
+  ["runaway", "aged", 1.5],
+  ["runaway", "dead cell", 0.8],
+  ["dead", "aged", 1],
+  ["winding open", "aged", 0.8],
+  ["turns shorted", "aged", 0.8],
+  ["touches case", "aged", 0.8],
+  ["pin burnt", "aged", 0.8],
+  ["diode open", "aged", 0.8],
+  ["diode shorted", "aged", 0.8],
+  ["draw", "aged", 0.8],
+];
+
+/** What owners say of it, by cause, and how often they do. */
+const SAID: Record<string, [string, number][]> = {
+  draw: [["flat-overnight", 0.65]],
+  leaks: [["flat-overnight", 0.65]],
+  aged: [
+    ["slow-crank", 0.5],
+    ["flat-overnight", 0.2],
+  ],
+  "dead cell": [
+    ["no-crank", 0.4],
+    ["slow-crank", 0.3],
+  ],
+  starter: [["slow-crank", 0.6]],
+  "starter cable": [["slow-crank", 0.6]],
+  post: [["no-crank", 0.4]],
+  runaway: [
+    ["boiled-battery", 0.4],
+    ["lamps-burn-out", 0.35],
+  ],
+  "set high": [
+    ["boiled-battery", 0.35],
+    ["lamps-burn-out", 0.2],
+  ],
+  "opens hot": [["when-warm", 0.75]],
+  "dead when hot": [["when-warm", 0.75]],
+  "too many loads": [["new-accessory", 0.6]],
+  flat: [["sat-long", 0.5]],
+};
+
+const TAU = 2 * Math.PI;
+
+/** One machine on one day, with a mechanic and a meter. */
+export class Machine {
+  readonly sheet: SheetData;
+  readonly hidden: Hidden[];
+  readonly complaint: string[] = [];
+  readonly ambientC: number;
+  readonly ageYears: number;
+  readonly meter: { leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
+  readonly #chance: Chance;
+  #faults: Faults;
+  #charge: number;
+  readonly #self: { emf: number; ohms: number; henries: number; set: number; loads: number; battery: number; rest: number; crank: number; wire: number; legs: number[]; sleeping: number };
+  readonly #hand: { volts: number; ac: number; lead: number };
+  readonly #parted = new Map<string, number>();
+  readonly #runs = new Map<string, ReturnType<Machine["run"]>>();
+  misreads = 0;
+  /** Readings that were misread, by their order. */
+  readonly wrong = new Set<number>();
+  taken = 0;
+
+  constructor(sheet: SheetData, seed: number) {
+    const c = new Chance(seed);
+    this.#chance = c;
+    this.sheet = sheet;
+    this.ambientC = Math.round(c.between(-5, 38));
+    this.#faults = SOUND();
+    const names = draw(c);
+    let fill = "full" as Fill;
+    const leg = Math.floor(c.next() * 3);
+    this.hidden = names.flatMap((name, k): Hidden[] => {
+      const kind = KINDS.find((one) => one.name === name);
+      if (!kind) return [];
+      // Of a pair, the second sits on the same leg three times in five.
+      kind.set(this.#faults, c, k === 0 || c.yes(0.6) ? leg : Math.floor(c.next() * 3));
+      if (k === 0) fill = kind.fill;
+      return [{ name, part: kind.part }];
+    });
+    this.#charge = fill === "full" ? c.between(0.8, 1) : fill === "mixed" ? c.between(0.55, 1) : c.between(0.15, 0.95);
+    if (names[0] === "flat") {
+      this.hidden = [{ name: "flat", part: "charge" }];
+      this.#charge = c.between(0.05, 0.62);
+    }
+    for (const { name } of this.hidden) {
+      for (const [said, often] of SAID[name] ?? []) if (c.yes(often)) this.complaint.push(said);
+    }
+    if (this.complaint.length === 0 && fill === "low" && c.yes(0.6)) this.complaint.push("flat-after-ride");
+    if (c.yes(0.12)) this.complaint.push(c.pick(["slow-crank", "flat-overnight", "warning-lamp", "lamps-pulse"]));
+    const old = this.hidden.some(({ part }) => part === "battery");
+    this.ageYears = Math.round(old ? c.between(2, 8) : c.between(0, 6));
+    this.#self = {
+      emf: 1 + c.normal(0.07),
+      ohms: 1 + c.normal(0.1),
+      henries: 1 + c.normal(0.1),
+      set: c.normal(0.14),
+      loads: 1 + c.normal(0.15),
+      battery: 1 + Math.abs(c.normal(0.25)),
+      rest: c.normal(0.05),
+      crank: 1 + c.normal(0.15),
+      wire: c.decades(0.6, 1.8),
+      legs: [1 + c.normal(0.015), 1 + c.normal(0.015), 1 + c.normal(0.015)],
+      sleeping: c.decades(0.1, 0.8),
+    };
+    this.#hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
+    const lead = c.between(0.1, 0.35);
+    this.meter = { leadOhms: Math.round(lead * 10) / 10 || 0.1, ohmsResolution: c.yes(0.5) ? 0.1 : 0.01, trueRms: c.yes(0.3), diodeMaxVolts: c.between(2.3, 2.9) };
+    this.#hand.lead += lead - this.meter.leadOhms;
+    // A short through the unit that fires takes the main fuse with it.
+    const shunt = sheet.family !== "three-phase-series";
+    if (shunt && this.#faults.upper.includes("short") && !this.#faults.dead && c.yes(0.85)) this.#faults.fuseBlown = true;
+  }
+
+  get parts(): Label[] {
+    return [...new Set(this.hidden.map(({ part }) => part))];
+  }
+
+  /** Mends a part for good; the mechanic charges the battery at that. */
+  mend(part: string): void {
+    const sound = SOUND();
+    const f = this.#faults;
+    const keep = (keys: (keyof Faults)[]): void => {
+      for (const key of keys) (f as Record<keyof Faults, unknown>)[key] = sound[key];
+    };
+    if (part === "battery") keep(["aged", "cells", "joint", "size"]);
+    if (part === "rotor") keep(["weak", "slip"]);
+    if (part === "stator") keep(["open", "short", "touch", "bridge", "turns", "hotOpen"]);
+    if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown"]);
+    if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
+    if (part === "loads") keep(["draw", "extra"]);
+    if (part === "starter") keep(["starter", "starterCable"]);
+    if (f.cells === 0 && f.joint < 1) this.#charge = this.#chance.between(0.9, 1);
+    this.#runs.clear();
+  }
+
+  charge(): void {
+    if (this.#charge < 0.9) this.#charge = this.#chance.between(0.93, 1);
+    this.#runs.clear();
+  }
+
+  get #scale(): number {
+    return this.sheet.systemVolts / 12;
+  }
+
+  #band(test: string): [number, number] | undefined {
+    const band = this.sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
+    return band && [band.low as number, band.high as number];
+  }
+
+  /** The network of coils, seen at the unit's pins or on the stator's own side of the plug. */
+  #dynamo(rpm: number, side: "unit" | "part", warm: boolean): Dynamo {
+    const { sheet } = this;
+    const f = this.#faults;
+    const delta = sheet.winding === "delta";
+    const [low, high] = this.#band("stator.acVolts") ?? [50, 70];
+    const acRpm = sheet.bands.find((one) => one.test === "stator.acVolts")?.rpm ?? 5000;
+    const [ohmLow, ohmHigh] = this.#band("stator.resistance") ?? [0.3, 0.5];
+    const linePeak = ((low + high) / 2) * Math.SQRT2 * (rpm / acRpm) * f.slip * this.#self.emf * f.weak * f.turns;
+    const omega = (TAU * rpm * f.slip * (sheet.polePairs ?? 9)) / 60;
+    // The rating is what reaches the battery at speed: rectified, the short-circuit peak of a leg times 3/π, a twentieth lost.
+    const peakAmps = ((sheet.ratedAmps ?? 25) / 0.95) * (Math.PI / 3);
+    const full = (((low + high) / 2) * Math.SQRT2 * ((TAU * (sheet.polePairs ?? 9)) / 60)) / ((TAU * (sheet.polePairs ?? 9)) / 60) / acRpm;
+    const henries = (full / Math.sqrt(3) / peakAmps / ((TAU * (sheet.polePairs ?? 9)) / 60)) * this.#self.henries * f.turns ** 2;
+    const copper = (1 + 0.0039 * ((warm ? 75 : this.ambientC) - 20)) * this.#self.ohms * f.turns;
+    const pairOhms = ((ohmLow + ohmHigh) / 2) * copper;
+    const coils: Coil[] = [];
+    const links: Link[] = [];
+    let nodes = side === "unit" ? 6 : 3;
+    const pin = (leg: number): number => (side === "unit" ? 3 + leg : leg);
+    if (side === "unit") for (const leg of [0, 1, 2]) links.push({ from: leg, to: pin(leg), ohms: (f.pins[leg] as number) + (f.cable[leg] as number) });
+    const neutral = delta ? -2 : nodes++;
+    const middles: number[] = [];
+    for (const leg of [0, 1, 2]) {
+      const [from, to] = [pin(leg), delta ? pin((leg + 1) % 3) : neutral];
+      const part = {
+        peak: (delta ? linePeak : linePeak / Math.sqrt(3)) * (this.#self.legs[leg] as number),
+        phase: (-TAU * leg) / 3,
+        ohms: (delta ? 1.5 : 0.5) * pairOhms * (this.#self.legs[leg] as number),
+        henries: (delta ? 3 : 1) * henries,
+      };
+      const broken = f.open === leg || (warm && f.hotOpen === leg);
+      if (broken) {
+        coils.push({ from, to, ...part, ohms: 1e8 });
+        middles.push(from);
+        continue;
+      }
+      if (f.short?.[0] === leg) {
+        // The shorted turns are a loaded secondary: they take EMF from the rest and add their reflected resistance.
+        const s = f.short[1];
+        const k = 0.75;
+        const [x, r] = [omega * s * s * part.henries, s * part.ohms + 0.003];
+        const size = x * x + r * r;
+        const m = omega * k * s * (1 - s) * part.henries;
+        const rest = { peak: part.peak * (1 - s), ohms: part.ohms * (1 - s), henries: part.henries * (1 - s) ** 2 };
+        const [er, ei] = [rest.peak - (m * x * s * part.peak) / size, (-m * r * s * part.peak) / size];
+        coils.push({
+          from,
+          to,
+          peak: Math.hypot(er, ei),
+          phase: part.phase + Math.atan2(ei, er),
+          ohms: rest.ohms + (rpm > 0 ? (m * m * r) / size : 0),
+          henries: Math.max(0.05 * rest.henries, rest.henries - (omega > 0 ? (m * m * x) / size / omega : 0)),
+        });
+        middles.push(from);
+        continue;
+      }
+      const cut = f.touch?.[0] === leg ? f.touch[1] : f.bridge && (f.bridge[0] === leg || (f.bridge[0] + 1) % 3 === leg) ? 0.5 : 0;
+      if (cut === 0) {
+        coils.push({ from, to, ...part });
+        middles.push(from);
+        continue;
+      }
+      const middle = nodes++;
+      middles.push(middle);
+      coils.push({ from, to: middle, peak: part.peak * cut, phase: part.phase, ohms: part.ohms * cut, henries: part.henries * cut });
+      coils.push({ from: middle, to, peak: part.peak * (1 - cut), phase: part.phase, ohms: part.ohms * (1 - cut), henries: part.henries * (1 - cut) });
+      if (f.touch?.[0] === leg) links.push({ from: middle, to: -1, ohms: f.touch[2] });
+    }
+    if (f.bridge) links.push({ from: middles[f.bridge[0]] as number, to: middles[(f.bridge[0] + 1) % 3] as number, ohms: f.bridge[1] });
+    return { nodes, coils, links, upper: [...f.upper], lower: [...f.lower], tied: false };
+  }
+
+  /** The battery's volts at a current into it, by this world's own law. */
+  #battery(amps: number): number {
+    const { battery } = this.sheet;
+    const f = this.#faults;
+    const lithium = battery.chemistry === "lithium-iron";
+    const s = this.#charge;
+    const sealed = battery.chemistry === "flooded" ? 0 : 0.12;
+    const whole = lithium ? 12.9 + 0.45 * s + (s < 0.1 ? -6 * (0.1 - s) : 0) : 11.65 + sealed * 0.7 + 1.08 * s ** 0.93 + (sealed - 0.05) * s * 0.6;
+    const open = (whole + this.#self.rest) * this.#scale * (1 - f.cells / (lithium ? 4 : 6 * this.#scale));
+    const ohms = this.#restOhms();
+    if (amps < 0) return open + amps * ohms * 1.6;
+    const full = lithium ? 0.08 : 0.055;
+    const base = battery.ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
+    return open + amps * ohms + 0.55 * this.#scale * Math.log1p(amps / Math.max(1e-4, base));
+  }
+
+  #restOhms(): number {
+    const { battery } = this.sheet;
+    const f = this.#faults;
+    const cold = 1 + 0.011 * Math.max(0, 25 - this.ambientC);
+    const low = 1 + Math.max(0, 0.5 - this.#charge);
+    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (battery.ah * f.size)) * this.#scale * f.aged * cold * low * this.#self.battery + f.joint;
+  }
+
+  /** The running machine in balance. */
+  run(rpm: number, loads: string, warm: boolean): { posts: number; out: number; into: number; amps: number; legs: number[] } {
+    const { sheet } = this;
+    const f = this.#faults;
+    const dead = f.dead || (warm && f.deadHot);
+    const given = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
+    const normal = given.normal * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8;
+    const takes = loads === "all" ? given.all * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8 : loads === "off" ? 0.35 * normal : normal;
+    const wireOut = ((0.16 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.out;
+    const wireBack = ((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.ground + f.innerGround;
+    const cut = f.feedCut || f.fuseBlown || dead;
+    const dynamo = this.#dynamo(rpm, "unit", warm);
+    const hertz = (rpm * f.slip * (sheet.polePairs ?? 9)) / 60;
+    const balanceAt = (posts: number): { into: number; load: number; amps: number } => {
+      let [low, high] = [-80, 300];
+      for (let k = 0; k < 40; k++) {
+        const middle = 0.5 * (low + high);
+        if (this.#battery(middle) + middle * f.post < posts) low = middle;
+        else high = middle;
+      }
+      const load = (takes * posts) / (13.5 * this.#scale);
+      return { into: low, load, amps: low + load };
+    };
+    let stood: Stood | undefined;
+    const legsAt = (volts: number) => {
+      const made = deliver(dynamo, hertz, Math.max(1, volts), stood);
+      stood = made.stood;
+      return made;
+    };
+    const restVolts = this.#battery(0);
+    const solve = (): { posts: number; legs: number[] } => {
+      // The more the posts are raised the less the generator gives and the more the battery takes: one crossing.
+      let [low, high] = [restVolts - 4 * this.#scale, restVolts + 9 * this.#scale];
+      let legs = [0, 0, 0];
+      for (let k = 0; k < 9; k++) {
+        const posts = 0.5 * (low + high);
+        const { amps } = balanceAt(posts);
+        const pins = posts + Math.max(0, amps) * (wireOut + wireBack);
+        const made = legsAt(pins);
+        legs = made.legs;
+        if (made.amps > amps) low = posts;
+        else high = posts;
+      }
+      return { posts: 0.5 * (low + high), legs };
+    };
+    const shown = this.#band("charge.volts");
+    const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.#scale) as number) + (this.#self.set + f.setVolts) * this.#scale;
+    let posts: number;
+    let legs: number[];
+    if (cut) {
+      let [low, high] = [restVolts - 6 * this.#scale, restVolts];
+      for (let k = 0; k < 30; k++) {
+        const middle = 0.5 * (low + high);
+        if (balanceAt(middle).amps < 0) low = middle;
+        else high = middle;
+      }
+      posts = 0.5 * (low + high);
+      legs = dead || sheet.family === "three-phase-series" ? [1, 1, 1] : legsAt(aim).legs;
+    } else {
+      const free = solve();
+      posts = free.posts;
+      legs = free.legs;
+      if (!f.runaway) {
+        // Sensed at the battery or at the unit; what the ground path loses is always in what the unit sees.
+        const seen = (at: number): number => at + balanceAt(at).amps * (sheet.sense === "battery" ? wireBack - 0.09 / (sheet.ratedAmps ?? 25) : wireOut + wireBack - 0.25 / (sheet.ratedAmps ?? 25));
+        if (seen(posts) > aim) {
+          let [low, high] = [restVolts - 3, posts];
+          for (let k = 0; k < 30; k++) {
+            const middle = 0.5 * (low + high);
+            if (seen(middle) < aim) low = middle;
+            else high = middle;
+          }
+          posts = 0.5 * (low + high);
+          // A unit that is half shorted upwards cannot let go of that half.
+          if (f.upper.includes("short")) posts = 0.5 * (posts + free.posts);
+        }
+      }
+    }
+    const { into, amps } = balanceAt(posts);
+    const through = cut ? 0 : Math.max(0, amps);
+    return { posts, out: cut ? (dead ? restVolts : aim) : posts + through * (wireOut + wireBack - f.innerGround), into, amps: through, legs };
+  }
+
+  /** The mechanic takes a reading; sometimes wrongly. */
+  take(asked: Asked): number | string {
+    const true_ = this.#true(asked);
+    const c = this.#chance;
+    const order = this.taken++;
+    if (!c.yes(0.025)) return true_;
+    const wrong = this.#misread(asked, true_);
+    if (wrong === true_) return true_;
+    this.misreads++;
+    this.wrong.add(order);
+    return wrong;
+  }
+
+  #misread(asked: Asked, value: number | string): number | string {
+    const c = this.#chance;
+    if (typeof value === "string" && value !== "OL") return asked.test === "inspect.connector" ? c.pick(["clean", "green"]) : value;
+    if (/^(regulator\.diode|stator\.(resistance|toGround))$/.test(asked.test) && c.yes(0.4)) return value === "OL" ? Number(c.decades(0.3, asked.test === "regulator.diode" ? 1.9 : 200).toFixed(2)) : "OL";
+    if (value === "OL") return "OL";
+    const low = value as number;
+    const slip = c.weighted<number>([
+      [low * 10, 1],
+      [low / 10, 1],
+      [low + c.pick([-1, 1, 0.5, -0.5, 2, -2]), 3],
+      [low * c.between(0.4, 1.6), 2],
+    ]);
+    if (asked.test === "regulator.diode") return round(Math.min(1.9, Math.max(0, slip)), 0.001);
+    if (/battery|charge|feed/.test(asked.test)) return round(Math.min(60, Math.max(-5, slip)), 0.01);
+    return round(Math.max(0, slip), asked.test.startsWith("stator.ac") ? 0.1 : 0.01);
+  }
+
+  #speed(asked: Asked): number {
+    const aim = asked.rpm === "idle" ? this.sheet.idleRpm : (asked.rpm ?? this.sheet.testRpm);
+    // One throttle hand a test visit: the error is common to its readings.
+    const visit = `${asked.test}${asked.rpm}`;
+    if (!this.#parted.has(visit)) this.#parted.set(visit, 1 + this.#chance.normal(asked.rpm === "idle" ? 0.05 : 0.035));
+    return aim * (this.#parted.get(visit) as number);
+  }
+
+  #visitLead(test: string, hot: boolean): number {
+    const visit = `lead${test}${hot}`;
+    if (!this.#parted.has(visit)) this.#parted.set(visit, this.#chance.normal(0.02));
+    return this.meter.leadOhms + this.#hand.lead + (this.#parted.get(visit) as number);
+  }
+
+  #ohms(value: number, asked: Asked): number | string {
+    if (value > 2.2e7) return "OL";
+    const shown = value + this.#visitLead(asked.test, asked.hot === true);
+    return round(Math.max(0, shown * (1 + this.#chance.normal(0.008))), value > 1000 ? value / 200 : this.meter.ohmsResolution);
+  }
+
+  #volts(value: number): number {
+    return round(value * this.#hand.volts + this.#chance.normal(0.015), 0.01);
+  }
+
+  #true(asked: Asked): number | string {
+    const c = this.#chance;
+    const f = this.#faults;
+    const { sheet } = this;
+    const warm = asked.hot === true;
+    const legs = sheet.legs.map((leg) => leg.id);
+    const legOf = (id: string | undefined): number => Math.max(0, legs.indexOf(id ?? ""));
+    const pairOf = (at: string | undefined): [number, number] => {
+      const [a, b] = (at ?? "").split("-");
+      return [legOf(a), legOf(b)];
+    };
+    const scale = this.#scale;
+    const loads = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
+    const cca = sheet.battery.cca ?? 12 * sheet.battery.ah;
+    const crank = (): { volts: number; drop: number } => {
+      const amps = 0.38 * cca * this.#self.crank * f.starter;
+      const motor = (10.4 * scale) / amps;
+      const cable = 0.2 / amps + f.starterCable;
+      const inner = this.#restOhms() * 1.6 + f.post;
+      const flows = this.#battery(0) / (motor + cable + inner + 0.002);
+      return { volts: this.#battery(0) - flows * inner - 0.15, drop: flows * cable };
+    };
+    const sleeps = this.#self.sleeping;
+    const leakAmps = f.leak && !f.feedCut && !f.fuseBlown ? (1000 * this.#battery(0)) / (2 * f.leak[1]) : 0;
+    const lampsOff = f.fuseBlown;
+    switch (asked.test) {
+      case "battery.rest":
+        return this.#volts(this.#battery(0) + c.between(0, 0.03));
+      case "battery.settled":
+        return this.#volts(lampsOff ? this.#battery(-0.05) : this.#battery(-loads.normal * this.#self.loads * 0.93) - f.post * loads.normal);
+      case "battery.crank":
+        return this.#volts(crank().volts + c.normal(0.12));
+      case "battery.load":
+        return this.#volts(Math.max(0, this.#battery(-cca / 2)));
+      case "battery.conductance":
+        return Math.round(Math.min(130, 100 / (this.#restOhms() / ((0.19 / sheet.battery.ah) * scale))));
+      case "starter.cableDrop":
+        return this.#volts(crank().drop);
+      case "charge.volts":
+      case "charge.outputVolts":
+      case "charge.positiveDrop":
+      case "charge.groundDrop":
+      case "charge.current":
+      case "stator.legDrop": {
+        const rpm = this.#speed(asked);
+        // The engine was warmed up, as the step asks, more often than not to the heat at which hot faults show.
+        if (!this.#parted.has("warm")) this.#parted.set("warm", c.yes(0.5) ? 1 : 0);
+        const hot = warm || this.#parted.get("warm") === 1;
+        const key = `${rpm}${asked.loads}${hot}`;
+        const run = this.#runs.get(key) ?? this.run(rpm, asked.loads ?? "normal", hot);
+        this.#runs.set(key, run);
+        const ground = run.amps * (((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground);
+        if (asked.test === "charge.volts") return this.#volts(run.posts + c.normal(0.02));
+        if (asked.test === "charge.outputVolts") return this.#volts(run.out + c.normal(0.02));
+        if (asked.test === "charge.positiveDrop") return this.#volts(run.out - ground - run.posts);
+        if (asked.test === "charge.groundDrop") return this.#volts(ground);
+        if (asked.test === "charge.current") return round(run.into + c.normal(0.4), 0.1);
+        const leg = legOf(asked.at);
+        const ohms = (f.pins[leg] as number) + (f.cable[leg] as number);
+        return round((ohms > 1000 ? 0.5 * ((this.#band("stator.acVolts") ?? [50, 70])[0] as number) : ohms * (run.legs[leg] as number)) * this.#hand.ac, 0.01);
+      }
+      case "stator.resistance": {
+        const [a, b] = pairOf(asked.at);
+        return this.#ohms(ohmsBetween(this.#dynamo(0, "part", warm), a, b), asked);
+      }
+      case "stator.toGround":
+        return this.#ohms(f.touch ? ohmsBetween(this.#dynamo(0, "part", warm), legOf(asked.at), -1) : 1e9, asked);
+      case "stator.acVolts":
+      case "stator.acVoltsAtUnit": {
+        const rpm = this.#speed(asked);
+        const dynamo = this.#dynamo(rpm, asked.test === "stator.acVolts" ? "part" : "unit", warm);
+        const volts = unloaded(dynamo, (rpm * f.slip * (sheet.polePairs ?? 9)) / 60);
+        const [a, b] = pairOf(asked.at);
+        const which = a + b === 1 ? 0 : a + b === 3 ? 1 : 2;
+        // What hangs on an open end picks up a fraction by capacitance.
+        const broken = [a, b].some((leg) => f.open === leg || (warm && f.hotOpen === leg) || (asked.test.endsWith("Unit") && (f.pins[leg] as number) + (f.cable[leg] as number) > 1e5));
+        const seen = sheet.winding !== "delta" && broken ? volts[which] * c.between(0.02, 0.15) : volts[which];
+        return round(seen * this.#hand.ac * (1 + c.normal(0.012)), 0.1);
+      }
+      case "regulator.diode":
+        return this.#diode(asked.at ?? "");
+      case "regulator.feed":
+        return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.#volts(this.#battery(-loads.normal * this.#self.loads * 0.93));
+      case "regulator.ground":
+        return this.#ohms(((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground, asked);
+      case "fuse.continuity":
+        return asked.at === sheet.fuses[0]?.id && f.fuseBlown ? "OL" : this.#ohms(0.004, asked);
+      case "drain.current":
+        return round((f.fuseBlown ? sleeps * 0.3 : sleeps + leakAmps + f.draw) * (1 + c.normal(0.02)), 0.1);
+      case "drain.unitUnplugged":
+        return round((f.fuseBlown ? sleeps * 0.3 : sleeps + f.draw) * (1 + c.normal(0.02)), 0.1);
+      case "drain.fusePulled": {
+        const second = sheet.fuses[1]?.id;
+        const main = asked.at === sheet.fuses[0]?.id;
+        const drawn = second ? (main ? f.draw : 0) : 0;
+        const left = main ? (second ? f.draw : 0) : second ? leakAmps + 0 * drawn : sleeps + leakAmps + f.draw;
+        return round(left * (1 + c.normal(0.02)), 0.1);
+      }
+      case "inspect.connector": {
+        const worst = asked.at === "output" ? f.out * 0.4 : Math.max(...f.pins);
+        if (worst > 0.4) return c.weighted([["melted", 0.5], ["green", 0.25], ["clean", 0.25]]);
+        if (worst > 0.1) return c.weighted([["melted", 0.15], ["green", 0.45], ["clean", 0.4]]);
+        return c.weighted([["clean", 0.88], ["green", 0.1], ["melted", 0.02]]);
+      }
+      case "inspect.terminals":
+        return f.post > 0.02 ? c.weighted([["loose", 0.4], ["corroded", 0.3], ["tight", 0.3]]) : c.weighted([["tight", 0.9], ["corroded", 0.06], ["loose", 0.04]]);
+      case "inspect.ground":
+        return f.ground > 0.5 ? c.pick(["broken", "sound"]) : c.yes(0.97) ? "sound" : "broken";
+      case "inspect.fluid":
+        return sheet.battery.chemistry === "flooded" && (f.runaway || f.setVolts > 0.8) ? (c.yes(0.6) ? "low" : "ok") : c.yes(0.85) ? "ok" : "low";
+      case "rotor.pull":
+        return f.weak < 0.8 ? c.weighted([["weak-all", 0.7], ["even", 0.3]]) : "even";
+      default:
+        return "same";
+    }
+  }
+
+  #diode(at: string): number | string {
+    const f = this.#faults;
+    const c = this.#chance;
+    const { family, legs } = this.sheet;
+    const [red = "", black = ""] = at.split(">");
+    const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (this.ambientC - 25);
+    const leg = legs.findIndex((one) => one.id === red || one.id === black);
+    const way = (half: "upper" | "lower", k: number): Valve => (f[half][k] as Valve);
+    const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
+      if (kind === "short") return round(c.between(0, 0.03), 0.001);
+      const switched = half === "upper" && family === "three-phase-series";
+      if (f.leak?.[0] === k && (!forward || switched)) {
+        const seen = 0.001 * f.leak[1];
+        return seen > Math.min(2, this.meter.diodeMaxVolts) ? "OL" : round(seen, 0.001);
+      }
+      if (switched || !forward || kind === "open") return "OL";
+      return round(drop, 0.001);
+    };
+    if (leg < 0) {
+      // Rail to rail: two in a row somewhere, or nothing.
+      if (red === "B-") {
+        if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
+        return round(f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop, 0.001);
+      }
+      return f.leak ? round(Math.min(1.9, 0.002 * f.leak[1]), 0.001) : "OL";
+    }
+    if (black === "B+") return show(way("upper", leg), true, leg, "upper");
+    if (red === "B+") return show(way("upper", leg), false, leg, "upper");
+    if (red === "B-") return show(way("lower", leg), true, leg, "lower");
+    return show(way("lower", leg), false, leg, "lower");
+  }
+}
+
+/** Which faults a machine has. */
+function draw(c: Chance): string[] {
+  const kind = c.weighted<"none" | "flat" | "one" | "two">([
+    ["none", 6],
+    ["flat", 8],
+    ["one", 68],
+    ["two", 18],
+  ]);
+  if (kind === "none") return [];
+  if (kind === "flat") return ["flat"];
+  if (kind === "one") return [c.weighted(KINDS.map(({ name, weight }) => [name, weight] as const))];
+  const [first, second] = c.weighted(PAIRS.map(([a, b, weight]) => [[a, b] as const, weight] as const));
+  return [first, second];
+}
+
+function round(value: number, step: number): number {
+  return Number((Math.round(value / step) * step).toFixed(6));
+}

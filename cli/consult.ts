@@ -1,0 +1,146 @@
+import { createInterface } from "node:readline";
+import type { Command } from "commander";
+import { z } from "zod";
+import { type Advice, advise } from "../core/diagnosis/advice";
+import { drawChart, tasksOf, type Atlas } from "../core/diagnosis/charts";
+import { type History, NO_HISTORY } from "../core/diagnosis/hypotheses";
+import { DEGREES, Population } from "../core/diagnosis/population";
+import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import { headline, reasonFor, whereWords } from "../core/diagnosis/words";
+import { PARTS, type Part } from "../core/machine/part";
+import { problemsOf, type Sheet } from "../core/machine/sheet";
+import { type Reading, stepKey } from "../core/procedure/step";
+import { type Case, readCase, readReading } from "../formats/case";
+
+/**
+ * The dialogue: one JSON document a line. `{"open": case}` opens a case, `{"reading": …}` gives a reading, `{"skip": step}`
+ * declines one, `{"repaired": [parts]}` says what was mended; each is answered with the standing and what to read next, and
+ * with the verdict once no reading is worth its minutes. Anything can play the machine.
+ */
+const messageSchema = z.union([
+  z.strictObject({ open: z.unknown() }),
+  z.strictObject({ reading: z.unknown() }),
+  z.strictObject({ skip: z.strictObject({ test: z.string(), at: z.string().optional(), rpm: z.union([z.literal("idle"), z.number()]).optional(), loads: z.string().optional() }) }),
+  z.strictObject({ repaired: z.array(z.enum(PARTS, { error: `must be of ${PARTS.join(", ")}` })) }),
+]);
+
+/** Draws a machine's charts here and now. */
+export function atlasOf(sheet: Sheet): Atlas {
+  return Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
+}
+
+/** A dialogue's state: one open case at a time. */
+export class Consultation {
+  readonly #findSheet: (id: string) => Sheet | undefined;
+  readonly #atlases = new Map<string, Atlas>();
+  readonly #populations = new Map<string, Population>();
+  #history: History = NO_HISTORY;
+  #case: Case | undefined;
+  #population: Population | undefined;
+  #readings: Reading[] = [];
+  #mended: Part[] = [];
+  #skipped: string[] = [];
+
+  constructor(findSheet: (id: string) => Sheet | undefined) {
+    this.#findSheet = findSheet;
+  }
+
+  /** Answers one line; a line that is refused changes nothing. */
+  answer(line: string): Record<string, unknown> {
+    let data: unknown;
+    try {
+      data = JSON.parse(line);
+    } catch {
+      return { error: [{ field: "line", error: "is not JSON" }] };
+    }
+    const parsed = messageSchema.safeParse(data, { reportInput: true });
+    if (!parsed.success) return { error: problemsOf(parsed.error).map(({ error }) => ({ field: "line", error: `${error}; give open, reading, skip or repaired` })) };
+    const message = parsed.data;
+    if ("open" in message) return this.#open(message.open);
+    if (!this.#case || !this.#population) return { error: [{ field: "open", error: "open a case first" }] };
+    if ("repaired" in message) {
+      this.#mended = [...new Set([...this.#mended, ...message.repaired])];
+      return this.#standing();
+    }
+    if ("skip" in message) {
+      this.#skipped.push(stepKey(message.skip as Parameters<typeof stepKey>[0]));
+      return this.#standing();
+    }
+    const read = readReading(message.reading, this.#case.sheet, String(this.#readings.length));
+    if (!read.ok) return { error: read.problems };
+    this.#readings.push({ ...read.reading, ...(this.#mended.length > 0 ? { afterRepair: true } : {}) });
+    return this.#standing();
+  }
+
+  #open(document: unknown): Record<string, unknown> {
+    const read = readCase(JSON.stringify(document ?? null), this.#findSheet);
+    if (!read.ok) return { error: read.problems };
+    const { sheet, ambientC, complaint, batteryAgeYears } = read.case;
+    const id = JSON.stringify(sheet);
+    const atlas = this.#atlases.get(id) ?? atlasOf(sheet);
+    this.#atlases.set(id, atlas);
+    const celsius = DEGREES * Math.round(ambientC / DEGREES);
+    const population = this.#populations.get(`${celsius} ${id}`) ?? new Population(sheet, atlas, celsius);
+    this.#populations.set(`${celsius} ${id}`, population);
+    this.#case = read.case;
+    this.#population = population;
+    this.#history = { ...NO_HISTORY, complaint, batteryAgeYears };
+    this.#readings = [...read.case.readings];
+    this.#mended = [];
+    this.#skipped = [];
+    return this.#standing();
+  }
+
+  #standing(): Record<string, unknown> {
+    const { meter, sheet } = this.#case as Case;
+    const advice = advise(this.#population as Population, {
+      readings: this.#readings,
+      meter,
+      prices: ASSUMED_PRICES,
+      history: this.#history,
+      mended: this.#mended,
+      skipped: this.#skipped,
+    });
+    return { ...summary(advice, sheet), ...(advice.settled ? { verdict: verdict(advice, sheet) } : {}) };
+  }
+}
+
+function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
+  return {
+    standing: { says: headline(advice), sets: advice.sets.slice(0, 6).map(({ what, odds }) => ({ set: what, odds: rounded(odds) })) },
+    doubts: advice.doubts.map(({ reading, odds }) => ({ reading, odds: rounded(odds) })),
+    next: advice.next.slice(0, 3).map((one) => ({
+      test: one.step.test,
+      ...(one.step.at ? { at: one.step.at } : {}),
+      ...(one.step.rpm === undefined ? {} : { rpm: one.step.rpm === "idle" ? "idle" : one.step.rpm }),
+      ...(one.step.loads ? { loads: one.step.loads } : {}),
+      ...(one.look.charged ? { charged: true } : {}),
+      ...(one.look.hot ? { hot: true } : {}),
+      why: reasonFor(one),
+      minutes: one.minutes + one.accessMinutes,
+      gainBits: rounded(one.gainBits),
+    })),
+    machine: sheet.id,
+  };
+}
+
+function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
+  const where = whereWords(advice, sheet);
+  return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.faults[0]?.what, ...(where ? { where } : {}) };
+}
+
+const rounded = (value: number): number => Number(value.toFixed(3));
+
+/** Adds `uvrel consult`. */
+export function addConsult(program: Command, findSheet: (id: string) => Sheet | undefined): void {
+  program
+    .command("consult")
+    .description("Hold a dialogue in JSON lines: open a case, give readings, hear what to read next, until the verdict")
+    .action(async () => {
+      const consultation = new Consultation(findSheet);
+      for await (const line of createInterface({ input: process.stdin })) {
+        if (line.trim()) process.stdout.write(`${JSON.stringify(consultation.answer(line))}\n`);
+      }
+    });
+}
+

@@ -1,0 +1,247 @@
+import type { SetFault } from "../machine/defects";
+import type { FaultId } from "../machine/faults";
+import { PARTS, type Part } from "../machine/part";
+import type { Meter } from "../meter/meter";
+import type { TestId } from "../procedure/catalogue";
+import { type Reading, type Step, stepFromKey } from "../procedure/step";
+import { type History, type Remedy, remediesOf, setOf } from "./hypotheses";
+import { lookOf, lookOfReading } from "./look";
+import type { Population } from "./population";
+import { observe, Posterior } from "./posterior";
+import { billOf, lossOf, type Prices } from "./prices";
+import { type Bench, rank, type Suggestion } from "./rank";
+
+/** All that the engine is told of a job. */
+export interface JobFacts {
+  /** In the order taken; readings that were superseded are left out. */
+  readings: readonly Reading[];
+  meter: Meter;
+  prices: Prices;
+  /** What was known before the first reading. */
+  history: History;
+  /** Parts mended so far, in order. */
+  mended: readonly Part[];
+  /** Short names of steps the mechanic will not take. */
+  skipped: readonly string[];
+}
+
+export interface Odds<T> {
+  what: T;
+  odds: number;
+}
+
+/** A reading that does not go with the others. */
+export interface Doubt {
+  reading: number;
+  /** Probability that it was misread. */
+  odds: number;
+}
+
+export type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-enough";
+
+/** How the job stands, what to read next, and what to do when nothing more is worth reading. */
+export interface Advice {
+  status: AdviceStatus;
+  /** What the readings say must still be mended, likeliest first. */
+  sets: Odds<string>[];
+  parts: Odds<Remedy>[];
+  faults: Odds<FaultId>[];
+  /** Places of the likeliest fault, likeliest first; empty where it has none. */
+  places: Odds<string>[];
+  /** How far along its winding, 0 to 1, with its standard deviation; of a touch only. */
+  along: { at: number; spread: number } | undefined;
+  severity: { at: number; low: number; high: number } | undefined;
+  /** The set with the least expected loss, and that loss. */
+  decision: { set: string; odds: number; loss: number; bill: { money: number; minutes: number } };
+  /** The second-best where more testing is not worth it. */
+  otherwise: { set: string; odds: number } | undefined;
+  /** True when no reading is worth its minutes any more. */
+  settled: boolean;
+  next: Suggestion[];
+  doubts: Doubt[];
+}
+
+/** Odds at which the search ends, and at which a set counts as found. */
+const ENOUGH = { stop: 0.985, found: 0.9, likely: 0.5 } as const;
+/** A reading that costs more than it saves is not asked for: money saved and certainty gained, for each unit of labour. */
+const WORTH = { perBit: 25, margin: 1 } as const;
+/** From here a reading is better taken again. */
+const DOUBTFUL = 0.5;
+/** A doubt's reading is a contradiction while the odds it hides are this far from settled. */
+const OPEN_DOUBT = 0.3;
+/** Two readings of one look that are both believed less than this contradict each other. */
+const CLASH = 0.3;
+/** Share of all misread chances that could lie behind everything read so far. */
+const ALL_WRONG = 0.03;
+
+/** The engine's answer to a job. */
+export function advise(population: Population, facts: JobFacts): Advice {
+  const observations = observe(facts.readings, population, facts.meter, facts.mended);
+  const priors = population.priors(facts.history);
+  const posterior = new Posterior(population, priors, observations);
+  const { sets, indexOf } = remaining(population, facts.mended);
+  const prior = sumBy(population.particles.map(({ hypothesis, share }) => (priors[hypothesis] as number) * share), indexOf, sets.length);
+  // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
+  const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
+  const odds = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
+  const decision = decide(sets, odds, facts.prices);
+  const bench = benchOf(facts, population);
+  const ranked = rank(posterior, sets, indexOf, bench);
+  const labour = facts.prices.labourPerHour / 60;
+  const pays = (one: Suggestion): boolean => one.worth + WORTH.perBit * one.gainBits > WORTH.margin * labour * (one.minutes + one.accessMinutes);
+  const doubts = [...posterior.misread].flatMap((its, j) =>
+    its > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: its }] : [],
+  );
+  const settled = (odds[decision.index] as number) >= ENOUGH.stop || !ranked.some(pays);
+  const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
+  const other = order.find((s) => s !== decision.index);
+  const believed = odds[decision.index] as number;
+  return {
+    status: statusOf(sets[decision.index] as string, believed, settled, doubts, posterior),
+    sets: order.filter((s) => (odds[s] as number) > 0.002).map((s) => ({ what: sets[s] as string, odds: odds[s] as number })),
+    parts: partsOf(sets, odds),
+    ...whatOf(posterior, indexOf, decision.index),
+    decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
+    otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
+    settled,
+    next: settled ? ranked.slice(0, 5) : [...ranked.filter(pays), ...ranked.filter((one) => !pays(one))].slice(0, 8),
+    doubts,
+  };
+}
+
+/** What is left to mend on every particle once some parts have been: the distinct sets, and which each particle has. */
+function remaining(population: Population, mended: readonly Part[]): { sets: string[]; indexOf: Int32Array } {
+  const sets: string[] = [];
+  const byHypothesis = population.hypotheses.map(({ set }) => {
+    const left = setOf(remediesOf(set).filter((one) => (one === "charge" ? mended.length === 0 : !mended.includes(one))));
+    let index = sets.indexOf(left);
+    if (index < 0) index = sets.push(left) - 1;
+    return index;
+  });
+  return { sets, indexOf: Int32Array.from(population.particles, ({ hypothesis }) => byHypothesis[hypothesis] as number) };
+}
+
+function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): number[] {
+  const sums = new Array<number>(count).fill(0);
+  for (let i = 0; i < weights.length; i++) {
+    const at = indexOf[i] as number;
+    sums[at] = (sums[at] as number) + (weights[i] as number);
+  }
+  return sums;
+}
+
+/** The set that costs least on average, were it done now. */
+function decide(sets: readonly string[], odds: readonly number[], prices: Prices): { index: number; loss: number } {
+  let index = 0;
+  let loss = Number.POSITIVE_INFINITY;
+  sets.forEach((done, d) => {
+    const its = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices), 0);
+    if (its < loss - 1e-9) {
+      loss = its;
+      index = d;
+    }
+  });
+  return { index, loss };
+}
+
+function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>[] {
+  return [...PARTS, "charge" as const]
+    .map((what) => ({ what, odds: sets.reduce((sum, set, s) => sum + (remediesOf(set).includes(what) ? (odds[s] as number) : 0), 0) }))
+    .sort((a, b) => b.odds - a.odds);
+}
+
+/** Faults behind the decided set, and where the likeliest of them sits. */
+function whatOf(posterior: Posterior, indexOf: Int32Array, decided: number): Pick<Advice, "faults" | "places" | "along" | "severity"> {
+  const { population, weights } = posterior;
+  const faults = new Map<FaultId, number>();
+  const mine: { set: SetFault; weight: number }[] = [];
+  population.particles.forEach(({ candidate }, i) => {
+    const weight = weights[i] as number;
+    const ids = new Set(candidate.faults.map(({ fault }) => fault));
+    for (const id of ids) faults.set(id, (faults.get(id) ?? 0) + weight);
+    if (indexOf[i] === decided) for (const set of candidate.faults) mine.push({ set, weight });
+  });
+  const ordered = [...faults].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds);
+  const within = new Map<FaultId, number>();
+  for (const { set, weight } of mine) within.set(set.fault, (within.get(set.fault) ?? 0) + weight);
+  const first = [...within].sort((a, b) => b[1] - a[1])[0]?.[0];
+  const of = mine.filter(({ set }) => set.fault === first);
+  const total = of.reduce((sum, { weight }) => sum + weight, 0) || 1;
+  const places = new Map<string, number>();
+  for (const { set, weight } of of) if (set.at) places.set(set.at, (places.get(set.at) ?? 0) + weight / total);
+  return {
+    faults: ordered.filter(({ odds }) => odds > 0.005),
+    places: [...places].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds),
+    along: momentsOf(of, ({ along }) => along),
+    severity: rangeOf(of),
+  };
+}
+
+function momentsOf(of: readonly { set: SetFault; weight: number }[], value: (set: SetFault) => number | undefined): Advice["along"] {
+  const known = of.flatMap(({ set, weight }) => {
+    const its = value(set);
+    return its === undefined ? [] : [{ its, weight }];
+  });
+  const total = known.reduce((sum, { weight }) => sum + weight, 0);
+  if (total <= 0) return undefined;
+  const at = known.reduce((sum, { its, weight }) => sum + its * weight, 0) / total;
+  return { at, spread: Math.sqrt(known.reduce((sum, { its, weight }) => sum + weight * (its - at) ** 2, 0) / total) };
+}
+
+/** The middle four fifths of the severities that fit. */
+function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["severity"] {
+  const known = of.flatMap(({ set, weight }) => (set.severity === undefined ? [] : [{ its: set.severity, weight }])).sort((a, b) => a.its - b.its);
+  const total = known.reduce((sum, { weight }) => sum + weight, 0);
+  if (total <= 0) return undefined;
+  const quantile = (share: number): number => {
+    let sum = 0;
+    for (const { its, weight } of known) {
+      sum += weight;
+      if (sum >= share * total) return its;
+    }
+    return known.at(-1)?.its ?? 0;
+  };
+  return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
+}
+
+function statusOf(set: string, odds: number, settled: boolean, doubts: readonly Doubt[], posterior: Posterior): AdviceStatus {
+  if (odds < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
+  if (odds >= ENOUGH.found) return set === "" ? "healthy" : "found";
+  return odds >= ENOUGH.likely || settled ? "narrowed" : "not-enough";
+}
+
+/** True when one look was read more than once and its readings do not believe each other. */
+function clashes({ observations, misread }: Posterior): boolean {
+  const byLook = new Map<string, number>();
+  for (const [j, { look }] of observations.entries()) byLook.set(look.key, (byLook.get(look.key) ?? 0) + ((misread[j] as number) > CLASH ? 1 : 0));
+  return [...byLook.values()].some((count) => count > 1);
+}
+
+/** What has been done on the bench, for the ranking. */
+function benchOf(facts: JobFacts, population: Population): Bench {
+  const { readings, mended } = facts;
+  const now = readings.filter((reading) => (mended.length > 0 ? reading.afterRepair : !reading.afterRepair));
+  const charged = now.some((reading) => reading.charged);
+  const done = new Set<string>();
+  for (const reading of now) {
+    const its = lookOfReading(reading, population.sheet, mended);
+    if (!its) continue;
+    const { step, hot } = its.look;
+    for (const full of reading.charged ? [true, false] : [false]) done.add(lookOf(step, { hot, charged: full, mended }).key);
+  }
+  for (const key of facts.skipped) {
+    const step: Step | undefined = stepFromKey(key);
+    if (!step) continue;
+    for (const full of [false, true]) for (const hot of [false, true]) done.add(lookOf(step, { hot, charged: full, mended }).key);
+  }
+  return {
+    done,
+    tests: new Set(readings.map(({ test }) => test as TestId)),
+    charged,
+    hot: now.some((reading) => reading.hot),
+    mended,
+    prices: facts.prices,
+    ohmsResolution: facts.meter.ohmsResolution,
+    heat: facts.history.complaint.includes("when-warm"),
+  };
+}

@@ -1,0 +1,96 @@
+import { placesOf } from "../machine/condition";
+import { DEFECTS } from "../machine/defects";
+import { FAULTS, type FaultId, faultOf } from "../machine/faults";
+import type { Part } from "../machine/part";
+import type { Sheet } from "../machine/sheet";
+import { diodeAt } from "./charts";
+import { BATTERY_AGE, COMPLAINT_ODDS, RATES, SHOP_WEIGHT, SOUND_RATE, TOGETHER } from "./rates";
+
+/** A part that is bought or mended, or the charger: a battery that is only flat needs no part. */
+export type Remedy = Part | "charge";
+
+/** Faults and where they sit; a severity is not yet chosen. */
+export interface Hypothesis {
+  faults: { fault: FaultId; at?: string }[];
+  /** What mends it, sorted and joined: "", "stator", "regulator+stator", "charge". */
+  set: string;
+  /** Prior probability. */
+  prior: number;
+}
+
+/** What is known of the machine's past before the first reading. */
+export interface History {
+  complaint: readonly string[];
+  batteryAgeYears: number | null;
+  /** The shop's own confirmed repairs of this model, by fault. */
+  confirmed: Readonly<Partial<Record<FaultId, number>>>;
+}
+
+export const NO_HISTORY: History = { complaint: [], batteryAgeYears: null, confirmed: {} };
+
+/** What mends one fault. */
+export function remedyOf(fault: FaultId): Remedy {
+  return fault === "battery.discharged" ? "charge" : faultOf(fault).part;
+}
+
+/** A set of remedies by its name. */
+export function remediesOf(set: string): Remedy[] {
+  return set === "" ? [] : (set.split("+") as Remedy[]);
+}
+
+/** The name of a set of remedies: sorted, joined by "+"; charging is no repair beside another. */
+export function setOf(remedies: readonly Remedy[]): string {
+  const parts = [...new Set(remedies)].filter((one) => one !== "charge").sort();
+  return parts.length > 0 ? parts.join("+") : remedies.includes("charge") ? "charge" : "";
+}
+
+/** Every hypothesis of a machine: sound, each fault at each of its places, and the pairs that travel together. */
+export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
+  const weighted: { faults: Hypothesis["faults"]; weight: number }[] = [{ faults: [], weight: SOUND_RATE * oddsOf("sound", history) }];
+  for (const { id } of FAULTS) {
+    if (DEFECTS[id].unfit?.(sheet)) continue;
+    const places = variants(id, sheet);
+    for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults)) / places.length });
+  }
+  for (const { first, second, rate } of TOGETHER) {
+    const pairs = variants(first, sheet).flatMap((one) => variants(second, sheet).map((other) => [...one, ...other]));
+    const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
+    for (const faults of pairs) weighted.push({ faults, weight: weight / pairs.length });
+  }
+  const total = weighted.reduce((sum, { weight }) => sum + weight, 0);
+  return weighted.map(({ faults, weight }) => ({ faults, set: setOf(faults.map(({ fault }) => remedyOf(fault))), prior: weight / total }));
+}
+
+/** A fault's places, each as the list of what it sets: a leaking chip leaks in both of its halves, or in one. */
+function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
+  if (fault === "wiring.fuse-open") return [[{ fault, at: sheet.fuses[0]?.id ?? "main" }]];
+  const places = placesOf(fault, sheet);
+  if (places.length === 0) return [[{ fault }]];
+  const singles = places.map((at) => [{ fault, at }]);
+  if (fault !== "regulator.diode-leaky") return singles;
+  return [...sheet.legs.map(({ id }) => [{ fault, at: diodeAt(id, "upper") }, { fault, at: diodeAt(id, "lower") }]), ...singles];
+}
+
+/** Both halves of a chip leak far more often than one. */
+function shareOf(faults: Hypothesis["faults"]): number {
+  if (faults[0]?.fault !== "regulator.diode-leaky") return 1;
+  return faults.length === 2 ? 2.4 : 0.3;
+}
+
+/** A fault's weight: its rate, leaned by what the owner says and the battery's age, and by what this shop has confirmed. */
+function weightOf(fault: FaultId, sheet: Sheet, history: History): number {
+  const total = Object.values(history.confirmed).reduce((sum, count) => sum + count, 0);
+  const rates = FAULTS.reduce((sum, { id }) => sum + (DEFECTS[id].unfit?.(sheet) ? 0 : RATES[id].rate), 0);
+  const counted = (RATES[fault].rate * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
+  return counted * oddsOf(fault, history);
+}
+
+function oddsOf(fault: FaultId | "sound", { complaint, batteryAgeYears }: History): number {
+  let odds = 1;
+  for (const id of complaint) for (const { factor, faults } of COMPLAINT_ODDS[id] ?? []) if (faults.includes(fault)) odds *= factor;
+  if (batteryAgeYears !== null && (fault === "battery.sulphated" || fault === "battery.shorted-cell")) {
+    const { from, perYear, most, young } = BATTERY_AGE;
+    odds *= batteryAgeYears < from ? young : Math.min(most, perYear ** (batteryAgeYears - from));
+  }
+  return odds;
+}

@@ -1,0 +1,38 @@
+/**
+ * Inverts a symmetric positive definite matrix in place by Cholesky's method.
+ * @param a n×n, row after row; becomes its inverse
+ * @returns the logarithm of the determinant
+ */
+export function invert(a: Float64Array, n: number): number {
+  let logDet = 0;
+  for (let j = 0; j < n; j++) {
+    let sum = a[j * n + j] as number;
+    for (let k = 0; k < j; k++) sum -= (a[j * n + k] as number) ** 2;
+    const root = Math.sqrt(Math.max(sum, 1e-12));
+    a[j * n + j] = root;
+    logDet += 2 * Math.log(root);
+    for (let i = j + 1; i < n; i++) {
+      let cross = a[i * n + j] as number;
+      for (let k = 0; k < j; k++) cross -= (a[i * n + k] as number) * (a[j * n + k] as number);
+      a[i * n + j] = cross / root;
+    }
+  }
+  // The lower factor inverted, then its transpose times itself.
+  for (let j = 0; j < n; j++) {
+    a[j * n + j] = 1 / (a[j * n + j] as number);
+    for (let i = j + 1; i < n; i++) {
+      let sum = 0;
+      for (let k = j; k < i; k++) sum -= (a[i * n + k] as number) * (a[k * n + j] as number);
+      a[i * n + j] = sum / (a[i * n + i] as number);
+    }
+  }
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j <= i; j++) {
+      let sum = 0;
+      for (let k = i; k < n; k++) sum += (a[k * n + i] as number) * (a[k * n + j] as number);
+      a[j * n + i] = sum;
+    }
+  }
+  for (let i = 0; i < n; i++) for (let j = 0; j < i; j++) a[i * n + j] = a[j * n + i] as number;
+  return logDet;
+}

@@ -1,0 +1,114 @@
+import type { TestId } from "../procedure/catalogue";
+import { type Reading, type Step, stepKey, stepsOf } from "../procedure/step";
+import { CATALOGUE, testOf } from "../procedure/catalogue";
+import type { Sheet } from "../machine/sheet";
+import type { Part } from "../machine/part";
+
+/** Where a reading was taken and in which state of the job: the question that a prediction answers. */
+export interface Look {
+  key: string;
+  step: Step;
+  hot: boolean;
+  /** The battery was charged fully since the machine came in. */
+  charged: boolean;
+  /** Parts that had been mended by then. */
+  mended: readonly Part[];
+  restHours: number | undefined;
+  amps: number | undefined;
+}
+
+/** Where the engine weighs readings of it; the others are noted and move nothing. */
+const WEIGHED: readonly TestId[] = [
+  "battery.rest",
+  "battery.settled",
+  "battery.crank",
+  "battery.load",
+  "battery.conductance",
+  "starter.cableDrop",
+  "charge.volts",
+  "charge.outputVolts",
+  "charge.positiveDrop",
+  "charge.groundDrop",
+  "charge.current",
+  "stator.resistance",
+  "stator.toGround",
+  "stator.acVolts",
+  "stator.acVoltsAtUnit",
+  "stator.legDrop",
+  "regulator.diode",
+  "regulator.feed",
+  "regulator.ground",
+  "fuse.continuity",
+  "drain.current",
+  "drain.unitUnplugged",
+  "drain.fusePulled",
+  "inspect.connector",
+  "inspect.terminals",
+  "inspect.ground",
+  "inspect.fluid",
+  "rotor.pull",
+  "swap.unit",
+];
+
+export function isWeighed(test: TestId): boolean {
+  return WEIGHED.includes(test);
+}
+
+/** How far a running test's speed may lie from the sheet's for AC to be scaled to it, as a factor either way. */
+const SCALABLE = 2.5;
+
+/** The look of a step in a state of the job. */
+export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {}): Look {
+  const full = { hot: false, charged: false, mended: [], restHours: undefined, amps: undefined, ...more };
+  const key = [stepKey(step), full.hot ? "hot" : "", full.charged ? "charged" : "", full.mended.join("+"), full.restHours ?? "", full.amps ?? ""];
+  return { key: key.join("|"), step, ...full };
+}
+
+/**
+ * The look of a kept reading. Speeds near the sheet's are the sheet's; unloaded AC at another speed is scaled to it.
+ * @returns undefined for readings the engine does not weigh; `factor` multiplies the value
+ */
+export function lookOfReading(reading: Reading, sheet: Sheet, mended: readonly Part[]): { look: Look; factor: number } | undefined {
+  if (!isWeighed(reading.test)) return undefined;
+  const test = testOf(reading.test);
+  let { rpm } = reading;
+  let factor = 1;
+  if (test.runs && typeof rpm === "number") {
+    if (reading.test.startsWith("stator.acVolts")) {
+      const ratio = sheet.testRpm / rpm;
+      if (ratio > SCALABLE && rpm <= sheet.idleRpm * 1.3) {
+        factor = sheet.idleRpm / rpm;
+        rpm = "idle";
+      } else {
+        factor = ratio;
+        rpm = sheet.testRpm;
+      }
+    } else rpm = Math.abs(rpm / sheet.testRpm - 1) < 0.1 ? sheet.testRpm : Math.round(rpm / 250) * 250 || 250;
+  }
+  const at = test.points === "pair" && reading.at ? pairAs(reading.at, sheet) : reading.at;
+  const step: Step = {
+    test: reading.test,
+    ...(at === undefined ? {} : { at }),
+    ...(rpm === undefined ? {} : { rpm }),
+    ...(test.runs?.some((run) => run.loads) ? { loads: reading.loads ?? "normal" } : {}),
+  };
+  const look = lookOf(step, {
+    hot: reading.hot === true,
+    charged: reading.charged === true,
+    mended: reading.afterRepair ? mended : [],
+    restHours: reading.restHours,
+    amps: reading.amps,
+  });
+  return { look, factor };
+}
+
+/** A pair the way round in which the machine names it. */
+function pairAs(at: string, sheet: Sheet): string {
+  const turned = at.split("-").reverse().join("-");
+  return sheet.legs.some((leg, i) => `${leg.id}-${sheet.legs[(i + 1) % sheet.legs.length]?.id}` === turned) ? turned : at;
+}
+
+/** Every step of a machine that can be recommended. */
+export function weighedSteps(sheet: Sheet): Step[] {
+  return CATALOGUE.filter((test) => isWeighed(test.id)).flatMap((test) => stepsOf(test, sheet));
+}

@@ -1,0 +1,53 @@
+/**
+ * What differs from machine to machine and from mechanic to mechanic without being a fault: spread of parts about their sheet,
+ * the meter's errors, a throttle held a little high. Each is one coordinate with a standard deviation; predictions are
+ * linear in them. The spreads are wider than a factory's, because worn but sound parts, other makers' spares and
+ * hasty hands are among them.
+ */
+export const SPREADS = {
+  /** Logarithms of the magnets' strength, copper, inductance. */
+  emf: 0.1,
+  ohms: 0.13,
+  henries: 0.12,
+  /** Set point, V on 12 V. */
+  setVolts: 0.22,
+  /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */
+  loads: 0.2,
+  batteryOhms: 0.32,
+  crank: 0.25,
+  wires: 0.5,
+  draw: 0.5,
+  /** The battery's own volts at its charge, V on 12 V; its charge about the particle's. */
+  openVolts: 0.07,
+  charge: 0.06,
+  /** Relative errors of the volts and AC ranges. */
+  volts: 0.02,
+  ac: 0.03,
+  /** Lead zero that was not, or wrongly, taken off, Ω: common to all ohms, and to one visit to the cold or hot windings. */
+  lead: 0.05,
+  leadCold: 0.03,
+  leadHot: 0.03,
+  leadGround: 0.05,
+  /** Logarithms of the engine speed in one visit. */
+  rpmAc: 0.04,
+  rpmAcIdle: 0.07,
+  rpmUnit: 0.04,
+  rpmCharge: 0.06,
+  rpmChargeIdle: 0.09,
+  /** Junction volts of this unit at this temperature. */
+  junction: 0.04,
+  /** Zero of the clamp, A. */
+  clamp: 0.5,
+  /** How far a fault's severity lies from the particle's, in shares of all severities met. */
+  severity: 0.07,
+  severity2: 0.07,
+} as const;
+
+export type Spread = keyof typeof SPREADS;
+
+export const SPREAD_IDS = Object.keys(SPREADS) as Spread[];
+
+/** Offsets by coordinate, in their own units; a coordinate left out is nought. */
+export type Offsets = Partial<Record<Spread, number>>;
+
+export const NO_OFFSETS: Offsets = {};

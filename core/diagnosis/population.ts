@@ -1,0 +1,226 @@
+import type { SetFault } from "../machine/defects";
+import { DEFECTS } from "../machine/defects";
+import type { FaultId } from "../machine/faults";
+import type { Sheet } from "../machine/sheet";
+import type { Atlas } from "./charts";
+import { type History, type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
+import type { Look } from "./look";
+import { NO_OFFSETS, type Offsets, SPREAD_IDS, SPREADS, type Spread } from "./nuisance";
+import { gaugeOf, isWorded, predict } from "./predict";
+import { FILLS, PARTED_OHMS, RATES } from "./rates";
+import { type Candidate, Subject, surroundingsOf, type Surroundings } from "./subject";
+
+/** One of the machines that might be on the lift. */
+export interface Particle {
+  hypothesis: number;
+  /** Particles of a cell are alike enough to share the slopes of their predictions. */
+  cell: number;
+  /** Share of its hypothesis that it stands for. */
+  share: number;
+  candidate: Candidate;
+}
+
+interface Cell {
+  hypothesis: number;
+  members: number[];
+  /** The particle whose slopes all members share, and its severities. */
+  middle: number;
+  shares: readonly number[];
+}
+
+/** Predictions of one look for every particle; for a worded test the probability of each word. */
+export interface Column {
+  look: Look;
+  at: Float64Array;
+  open: Float64Array;
+  /** Cell after cell: change on the test's scale a standard deviation of each spread. */
+  slopes: Float64Array;
+  words: readonly Float64Array[];
+  /** The spreads that move it, by index. */
+  moved: Int32Array;
+  /** Logarithm of the probability that a figure is shown. */
+  figured: Float64Array;
+}
+
+/** How many machines are thought of, and at least of each hypothesis. */
+const SIZE = { particles: 1700, least: 3, cell: 8 } as const;
+export const SPREAD_COUNT = SPREAD_IDS.length;
+/** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
+const EVEN = [0.7548776662, 0.5698402910, 0.4301597090] as const;
+/** Step of the slopes in standard deviations. */
+const STEP = 0.5;
+/** One object for each spread moved by a step, so that what was worked out under it is found again. */
+const MOVED = Object.fromEntries(SPREAD_IDS.map((spread) => [spread, { [spread]: STEP * SPREADS[spread] }])) as Record<Spread, Offsets>;
+
+/** Air temperatures are rounded to this many degrees: finer makes no difference to any reading. */
+export const DEGREES = 5;
+
+/** The machines that might be on the lift before the first reading, and what any look would show on them. */
+export class Population {
+  readonly hypotheses: readonly Hypothesis[];
+  readonly particles: readonly Particle[];
+  readonly cells: readonly Cell[];
+  readonly sheet: Sheet;
+  readonly #around: Surroundings;
+  readonly #columns = new Map<string, Column>();
+  readonly #subjects = new Map<string, (Subject | undefined)[]>();
+  readonly #shifted = new Map<string, Subject | undefined>();
+
+  constructor(sheet: Sheet, atlas: Atlas, ambientC: number) {
+    this.sheet = sheet;
+    this.#around = surroundingsOf(sheet, atlas, ambientC);
+    this.hypotheses = hypothesesOf(sheet, NO_HISTORY);
+    const roots = this.hypotheses.map(({ prior }) => Math.sqrt(prior));
+    const sum = roots.reduce((total, root) => total + root, 0);
+    const particles: Particle[] = [];
+    const cells: Cell[] = [];
+    this.hypotheses.forEach((hypothesis, h) => {
+      const count = Math.max(SIZE.least, Math.round((SIZE.particles * (roots[h] as number)) / sum));
+      for (let from = 0; from < count; from += SIZE.cell) {
+        const members: number[] = [];
+        for (let k = from; k < Math.min(count, from + SIZE.cell); k++) {
+          members.push(particles.length);
+          particles.push({ hypothesis: h, cell: cells.length, share: 1 / count, candidate: candidateOf(hypothesis, this.#sharesOf(k, count), k) });
+        }
+        const middle = from + Math.floor(members.length / 2);
+        cells.push({ hypothesis: h, members, middle: members[Math.floor(members.length / 2)] as number, shares: this.#sharesOf(middle, count) });
+      }
+    });
+    this.particles = particles;
+    this.cells = cells;
+  }
+
+  /** Severities, charge and place of a hypothesis's k-th particle, as shares: the first severity in even steps. */
+  #sharesOf(k: number, count: number): number[] {
+    return [(k + 0.5) / count, ...EVEN.map((fraction) => (0.5 + (k + 1) * fraction) % 1)];
+  }
+
+  /** Prior probability of every hypothesis for a machine with a past. */
+  priors(history: History): Float64Array {
+    return Float64Array.from(hypothesesOf(this.sheet, history), ({ prior }) => prior);
+  }
+
+  /** What a look shows on every particle. Worked out when first asked. */
+  column(look: Look): Column {
+    let column = this.#columns.get(look.key);
+    if (!column) {
+      column = this.#predict(look);
+      this.#columns.set(look.key, column);
+    }
+    return column;
+  }
+
+  #subject(index: number, look: Look): Subject {
+    const { candidate } = this.particles[index] as Particle;
+    const warm = look.hot || candidate.early;
+    const phase = `${candidate.faults.some(({ fault }) => fault.endsWith("hot")) && warm}|${look.charged}|${look.mended.join()}`;
+    let subjects = this.#subjects.get(phase);
+    if (!subjects) {
+      subjects = [];
+      this.#subjects.set(phase, subjects);
+    }
+    let subject = subjects[index];
+    if (!subject) {
+      subject = new Subject(this.#around, candidate, warm, look.charged, look.mended);
+      subjects[index] = subject;
+    }
+    return subject;
+  }
+
+  #predict(look: Look): Column {
+    const { test } = look.step;
+    const count = this.particles.length;
+    const moved = Int32Array.from(isWorded(test) ? [] : gaugeOf(test).moved, (spread) => SPREAD_IDS.indexOf(spread));
+    const column: Column = { look, moved, at: new Float64Array(count), open: new Float64Array(count), slopes: new Float64Array(0), words: [], figured: new Float64Array(count) };
+    if (isWorded(test)) {
+      const words: Float64Array[] = [];
+      this.particles.forEach((_, i) => {
+        const seen = predict(this.#subject(i, look), look, NO_OFFSETS);
+        if (!("words" in seen)) return;
+        seen.words.forEach((probability, k) => {
+          words[k] ??= new Float64Array(count);
+          (words[k] as Float64Array)[i] = probability;
+        });
+      });
+      return { ...column, words };
+    }
+    this.particles.forEach((_, i) => {
+      const seen = predict(this.#subject(i, look), look, NO_OFFSETS);
+      if ("words" in seen) return;
+      column.at[i] = seen.at;
+      column.open[i] = seen.open;
+      column.figured[i] = Math.log(1 - seen.open);
+    });
+    return { ...column, slopes: this.#slopes(look, column) };
+  }
+
+  /** Slopes by differences, at each cell's middle particle. */
+  #slopes(look: Look, { at, open }: Column): Float64Array {
+    const slopes = new Float64Array(this.cells.length * SPREAD_COUNT);
+    const { moved } = gaugeOf(look.step.test);
+    this.cells.forEach(({ middle }, c) => {
+      if ((open[middle] as number) > 0.5) return;
+      for (const spread of moved) {
+        const ahead = this.#ahead(c, spread, look);
+        if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
+        slopes[c * SPREAD_COUNT + SPREAD_IDS.indexOf(spread)] = (ahead.at - (at[middle] as number)) / STEP;
+      }
+    });
+    return slopes;
+  }
+
+  #ahead(cell: number, spread: Spread, look: Look) {
+    const { middle } = this.cells[cell] as Cell;
+    if (spread !== "severity" && spread !== "severity2") {
+      return predict(this.#subject(middle, look), look, MOVED[spread]);
+    }
+    const subject = this.#worse(cell, spread === "severity" ? 0 : 1, look);
+    return subject && predict(subject, look, NO_OFFSETS);
+  }
+
+  /** A cell's middle particle with one severity a step on; undefined where that fault has just one. */
+  #worse(cell: number, which: 0 | 1, look: Look): Subject | undefined {
+    const { hypothesis, middle, shares } = this.cells[cell] as Cell;
+    const { faults } = this.hypotheses[hypothesis] as Hypothesis;
+    const fault = faults[which]?.fault;
+    if (!fault || !RATES[fault].severity) return undefined;
+    const key = `${cell}|${which}|${look.hot}|${look.charged}|${look.mended.join()}`;
+    if (!this.#shifted.has(key)) {
+      const step = STEP * SPREADS.severity * ((shares[which] as number) > 0.9 ? -1 : 1);
+      const moved = shares.map((share, i) => (i === which ? share + Math.abs(step) : share));
+      const { candidate } = this.particles[middle] as Particle;
+      const its = candidateOf(this.hypotheses[hypothesis] as Hypothesis, moved, 0);
+      this.#shifted.set(
+        key,
+        new Subject(this.#around, { ...candidate, faults: its.faults }, look.hot || candidate.early, look.charged, look.mended),
+      );
+    }
+    return this.#shifted.get(key);
+  }
+}
+
+/** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */
+function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number): Candidate {
+  const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
+  const set = faults.map(({ fault, at }, i): SetFault => {
+    const severity = severityOf(fault, shares[same ? 0 : i] as number);
+    return {
+      fault,
+      ...(at === undefined ? {} : { at }),
+      ...(severity === undefined ? {} : { severity }),
+      ...(DEFECTS[fault].along ? { along: shares[3] as number } : {}),
+    };
+  });
+  const [low, high] = FILLS[faults[0] ? RATES[faults[0].fault].fill : "full"];
+  return { faults: set, charge: low + (high - low) * (shares[2] as number), early: k % 2 === 0 };
+}
+
+/** The severity below which a share of those met lies. */
+function severityOf(fault: FaultId, share: number): number | undefined {
+  const range = RATES[fault].severity;
+  if (!range) return undefined;
+  const [low, high, spread] = range;
+  const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
+  const joint = fault === "wiring.leg-burnt" || fault === "wiring.cable-broken";
+  return joint && severity > PARTED_OHMS ? 1e8 : severity;
+}

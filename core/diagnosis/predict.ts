@@ -1,0 +1,338 @@
+import { type TestId, testOf } from "../procedure/catalogue";
+import { diodeEnds, type Step, stepKey } from "../procedure/step";
+import type { Sheet } from "../machine/sheet";
+import { isNumber, isOpen, type ReadingValue } from "../units";
+import type { Look } from "./look";
+import type { Offsets, Spread } from "./nuisance";
+import type { Subject } from "./subject";
+
+/**
+ * What a look would show on a subject: a figure on the test's own scale with the probability that the meter shows the open
+ * line instead, or the probability of each word of the test's list.
+ */
+export type Seen = { at: number; open: number } | { words: readonly number[] };
+
+/** The scale on which a test's readings are compared: where errors are alike over the whole range. */
+type Scale = "plain" | "log" | "decades";
+
+interface Gauge {
+  scale: Scale;
+  /** Added before a logarithm is taken, so that nothing is not minus infinity. */
+  floor?: number;
+  /** Standard deviations on the scale: of the prediction (shared by repeats of a reading), and of a reading. */
+  model: number;
+  noise: number;
+  /** Width of the scale over which a misread could fall. */
+  range: number;
+  /** The spreads that move it. */
+  moved: readonly Spread[];
+}
+
+const CHARGE: readonly Spread[] = [
+  "emf",
+  "henries",
+  "setVolts",
+  "loads",
+  "batteryOhms",
+  "wires",
+  "openVolts",
+  "charge",
+  "volts",
+  "rpmCharge",
+  "rpmChargeIdle",
+  "severity",
+  "severity2",
+];
+const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "volts", "severity", "severity2"];
+const WINDING: readonly Spread[] = ["ohms", "lead", "leadCold", "leadHot", "severity"];
+const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
+const AC: readonly Spread[] = ["emf", "ac", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
+
+/** How closely each test is predicted and read; volts on 12 V. */
+const GAUGES: Partial<Record<TestId, Gauge>> = {
+  "battery.rest": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: STORED },
+  "battery.settled": { scale: "plain", model: 0.14, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
+  "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
+  "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: STORED },
+  "battery.conductance": { scale: "plain", model: 8, noise: 4, range: 120, moved: STORED },
+  "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "volts", "severity", "severity2"] },
+  "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
+  "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: CHARGE },
+  "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: CHARGE },
+  "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
+  "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
+  "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, moved: WINDING },
+  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, moved: ["lead", "leadCold", "severity"] },
+  "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
+  "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
+  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "severity", "severity2"] },
+  "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
+  "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
+  "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "severity"] },
+  "fuse.continuity": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround"] },
+  "drain.current": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
+  "drain.unitUnplugged": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
+  "drain.fusePulled": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
+};
+
+/** How a numeric test is gauged. @throws when the test is answered in words or not weighed */
+export function gaugeOf(test: TestId): Gauge {
+  const gauge = GAUGES[test];
+  if (!gauge) throw new Error(`${test} has no gauge`);
+  return gauge;
+}
+
+/** True for a test answered with a word. */
+export function isWorded(test: TestId): boolean {
+  return GAUGES[test] === undefined;
+}
+
+/** A value on its test's scale. */
+export function onScale(test: TestId, value: number): number {
+  const { scale, floor = 0 } = gaugeOf(test);
+  if (scale === "plain") return value;
+  const size = Math.max(0, value) + floor;
+  return scale === "log" ? Math.log(size) : Math.log10(size);
+}
+
+/** A place on a test's scale as the meter would show it. */
+export function offScale(test: TestId, at: number): number {
+  const { scale, floor = 0 } = gaugeOf(test);
+  if (scale === "plain") return at;
+  return Math.max(0, (scale === "log" ? Math.exp(at) : 10 ** at) - floor);
+}
+
+/**
+ * Standard deviation of one reading on its test's scale: the gauge's own noise, and a third of the meter's last digit on ohms.
+ * @param at where on the scale the reading lies
+ */
+export function noiseOf(test: TestId, at: number, ohmsResolution: number): number {
+  const { noise, scale } = gaugeOf(test);
+  if (test === "stator.resistance") return Math.hypot(noise, 0.3 * ohmsResolution, 0.02 * at);
+  if (scale === "decades" && !test.startsWith("drain")) {
+    const ohms = offScale(test, at);
+    return Math.hypot(noise, (0.3 * ohmsResolution) / ((ohms + 0.03) * Math.LN10));
+  }
+  return noise;
+}
+
+/** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
+const OPEN = { sure: 0.985, stray: 0.015 } as const;
+
+/** By step object: what the charts call it on a machine whose fault sits 0, 1 or 2 legs further on. */
+const TURNED = new WeakMap<Step, string[]>();
+
+/** The chart's own names for a step, by the number of legs its fault is turned. */
+function turned(sheet: Sheet, step: Step): string[] {
+  const known = TURNED.get(step);
+  if (known) return known;
+  const count = sheet.legs.length;
+  const keys = sheet.legs.map((_, turn) => {
+    const back = (leg: string): string => {
+      const at = sheet.legs.findIndex((one) => one.id === leg);
+      return at < 0 ? leg : (sheet.legs[(at - turn + count) % count]?.id ?? leg);
+    };
+    const at = step.at?.includes(">")
+      ? [diodeEnds(step.at).red, diodeEnds(step.at).black].map(back).join(">")
+      : step.at?.split("-").map(back).join("-");
+    // Charts hold unloaded volts under the name of the test at the unit's end.
+    const test = step.test === "stator.acVolts" ? "stator.acVoltsAtUnit" : step.test;
+    return stepKey({ ...step, test, ...(at === undefined ? {} : { at }) });
+  });
+  TURNED.set(step, keys);
+  return keys;
+}
+
+/** A charted reading: of the charts that know the step, blended on the test's scale; of the sound machine otherwise. */
+function charted(subject: Subject, step: Step, of: "windings" | "unit", sound = false): { value: number; open: boolean } {
+  const keys = turned(subject.around.sheet, step);
+  const charts = sound ? [] : subject[of];
+  let sum = 0;
+  let weight = 0;
+  let open = 0;
+  if (charts.length > 0) {
+    const key = keys[subject.turns[of]] as string;
+    for (const one of charts) {
+      const value: ReadingValue | undefined = one.chart.seen[key];
+      if (value === undefined) continue;
+      if (isOpen(value)) open += one.weight;
+      else if (isNumber(value)) {
+        sum += one.weight * onScale(step.test, value);
+        weight += one.weight;
+      }
+    }
+    if (open + weight > 0) return open > weight ? { value: 0, open: true } : { value: sum / weight, open: false };
+  }
+  const its = subject.around.atlas.sound?.seen[keys[0] as string];
+  return isNumber(its ?? "") ? { value: onScale(step.test, its as number), open: false } : { value: 0, open: true };
+}
+
+const figure = (at: number, open = 0): Seen => ({ at, open });
+const openLine: Seen = { at: 0, open: OPEN.sure };
+
+/** Predicts a look on a subject, its nuisances moved by `z`. */
+export function predict(subject: Subject, look: Look, z: Offsets): Seen {
+  const { test, at } = look.step;
+  const teller = TELLERS[test];
+  if (teller) return { words: teller(subject, look) };
+  const { sheet, sound } = subject.around;
+  const { state } = subject;
+  const gain = 1 + (z.volts ?? 0);
+  switch (test) {
+    case "battery.rest":
+      return figure(gain * subject.restVolts(z, look.restHours ?? RESTED_HOURS));
+    case "battery.settled":
+      return figure(gain * subject.settledVolts(z));
+    case "battery.crank":
+      return figure(gain * subject.cranking(z).volts);
+    case "starter.cableDrop":
+      return figure(gain * subject.cranking(z).drop);
+    case "battery.load":
+      return figure(gain * subject.loadedVolts(look.amps, z));
+    case "battery.conductance":
+      return figure(subject.conductance(z));
+    case "charge.volts":
+    case "charge.outputVolts":
+    case "charge.positiveDrop":
+    case "charge.groundDrop":
+    case "charge.current": {
+      const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
+      if (test === "charge.volts") return figure(gain * run.volts);
+      if (test === "charge.outputVolts") return figure(gain * run.unitVolts);
+      if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
+      const ground = run.out * (state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (Math.exp(z.wires ?? 0) - 1));
+      return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));
+    }
+    case "stator.resistance": {
+      const seen = charted(subject, look.step, "windings");
+      if (seen.open) return openLine;
+      const leads = (z.lead ?? 0) + ((look.hot ? z.leadHot : z.leadCold) ?? 0);
+      return figure(seen.value * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + leads, OPEN.stray);
+    }
+    case "stator.toGround": {
+      const seen = charted(subject, look.step, "windings");
+      if (seen.open) return openLine;
+      return figure(onScale(test, offScale(test, seen.value) + Math.max(0, (z.lead ?? 0) + (z.leadCold ?? 0))), OPEN.stray);
+    }
+    case "stator.acVolts":
+    case "stator.acVoltsAtUnit": {
+      const atUnit = test === "stator.acVoltsAtUnit";
+      const pinned = subject.pinned;
+      // Part side of the plug no broken pin or cable is in the way.
+      const seen = charted(subject, look.step, "windings", !atUnit && pinned);
+      const rpm = atUnit ? z.rpmUnit : look.step.rpm === "idle" ? z.rpmAcIdle : z.rpmAc;
+      const size = subject.strength * subject.grip * Math.exp((z.emf ?? 0) + (z.ac ?? 0) + (rpm ?? 0));
+      return figure(onScale(test, offScale(test, seen.value) * size));
+    }
+    case "stator.legDrop": {
+      const leg = Math.max(
+        0,
+        sheet.legs.findIndex((one) => one.id === at),
+      );
+      const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0);
+      const run = subject.charging(sheet.testRpm, "normal", z);
+      // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
+      const full = state.family === "three-phase-series" ? subject.amps("test", 1, run.unitVolts, z, "full") : 0;
+      const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * (full > 0.1 ? Math.min(1, Math.max(0, run.out) / full) : 1);
+      // A parted leg carries nothing: the whole of its EMF stands across the gap.
+      const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;
+      return figure(onScale(test, Math.min(most, ohms > PARTED ? most : ohms * Math.max(amps, 0.5))));
+    }
+    case "regulator.diode": {
+      const seen = charted(subject, look.step, "unit");
+      return seen.open ? openLine : figure(seen.value + (seen.value > 0.2 ? (z.junction ?? 0) : 0), seen.value > 1.9 ? 0.5 : OPEN.stray);
+    }
+    case "regulator.feed":
+      return figure(subject.outputOpen ? 0.1 : gain * subject.settledVolts(z));
+    case "regulator.ground": {
+      const wires = Math.exp(z.wires ?? 0);
+      const ohms = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
+      return ohms > 1e7 ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
+    }
+    case "fuse.continuity": {
+      const ohms = state.fuseOhms[at ?? ""] ?? 0;
+      return ohms > OPEN_FUSE ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
+    }
+    case "drain.current":
+    case "drain.unitUnplugged":
+    case "drain.fusePulled":
+      return figure(onScale(test, drain(subject, look.step) + sleeping(subject, look.step) * Math.expm1(z.draw ?? 0)));
+    default:
+      throw new Error(`${test} is not predicted`);
+  }
+}
+
+/** Hours a battery is taken to have rested when nobody says. */
+const RESTED_HOURS = 12;
+const PARTED = 60;
+const OPEN_FUSE = 1e6;
+
+/** Draw of everything but faults behind the fuses that are in, mA. */
+function sleeping({ around }: Subject, step: Step): number {
+  const pulled = step.test === "drain.fusePulled" ? step.at : undefined;
+  const [main] = around.sheet.fuses;
+  return around.sound.draws.reduce((sum, { fuse, milliamps }) => sum + ((fuse ?? main?.id) === pulled ? 0 : milliamps), 0);
+}
+
+/** A leak below this is none, mA. */
+const LEAST_LEAK = 0.01;
+
+/** Draw with the key out, mA: what each fuse feeds, and what leaks backwards through the unit while it is plugged in. */
+function drain(subject: Subject, step: Step): number {
+  const { state, around } = subject;
+  const pulled = step.test === "drain.fusePulled" ? step.at : undefined;
+  const [main] = around.sheet.fuses;
+  const feeds = (id: string | undefined): boolean => (id ?? main?.id) !== pulled && (state.fuseOhms[id ?? main?.id ?? ""] ?? 0) < OPEN_FUSE;
+  const draws = state.draws.reduce((sum, { fuse, milliamps }) => sum + (feeds(fuse) ? milliamps : 0), 0);
+  if (step.test === "drain.unitUnplugged" || !feeds(main?.id) || subject.outputOpen) return draws;
+  const key = "drain.current";
+  const sound = Number(around.atlas.sound?.seen[key] ?? 0);
+  let decades = 0;
+  let weighed = 0;
+  for (const { chart, weight } of subject.unit) {
+    const seen = chart.seen[key];
+    if (typeof seen !== "number") continue;
+    decades += weight * Math.log10(Math.max(LEAST_LEAK, seen - sound));
+    weighed += weight;
+  }
+  const leak = weighed > 0 ? 10 ** (decades / weighed) : 0;
+  return draws + leak;
+}
+
+/** Probabilities of a test's words in the order of its list: what eyes and fingers make of what is there. */
+const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly number[]>> = {
+  // tight, loose, corroded
+  "inspect.terminals": ({ state }) => (state.postOhms >= 0.015 ? [0.3, 0.35, 0.35] : [0.9, 0.05, 0.05]),
+  // clean, green, melted
+  "inspect.connector": ({ state }, { step }) => {
+    const ohms = step.at === "output" ? 0.3 * state.outputOhms : Math.max(...state.pinOhms);
+    if (ohms >= 0.5) return [0.3, 0.25, 0.45];
+    return ohms >= 0.08 ? [0.4, 0.4, 0.2] : [0.86, 0.11, 0.03];
+  },
+  // sound, broken
+  "inspect.ground": ({ state }) => (Math.max(state.groundOhms, state.strapOhms) >= 0.5 ? [0.45, 0.55] : [0.96, 0.04]),
+  // ok, low
+  "inspect.fluid": (subject) => {
+    const { battery, unit } = subject.state;
+    if (battery.chemistry !== "flooded") return [0.95, 0.05];
+    return subject.controls && unit.setVolts < subject.around.sound.unit.setVolts + 0.6 ? [0.82, 0.18] : [0.35, 0.65];
+  },
+  // even, weak-one, weak-all
+  "rotor.pull": ({ candidate }) => {
+    const has = (id: string) => candidate.faults.some(({ fault }) => fault === id);
+    if (has("rotor.magnet-shed")) return [0.15, 0.8, 0.05];
+    return has("rotor.weak") ? [0.2, 0.1, 0.7] : [0.92, 0.03, 0.05];
+  },
+  // fixed, same
+  "swap.unit": ({ candidate }) => {
+    const unit = candidate.faults.some(({ fault }) => fault.startsWith("regulator.") && fault !== "regulator.diode-leaky");
+    const others = candidate.faults.some(({ fault }) => !fault.startsWith("regulator.") && !fault.startsWith("battery."));
+    if (unit) return others ? [0.3, 0.7] : [0.93, 0.07];
+    return [0.05, 0.95];
+  },
+};
+
+/** The words of a test in the order in which a prediction gives them. */
+export function wordsOf(test: TestId): readonly string[] {
+  return testOf(test).choices ?? [];
+}

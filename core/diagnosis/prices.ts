@@ -1,0 +1,71 @@
+import { PARTS, type Part } from "../machine/part";
+import { type Remedy, remediesOf } from "./hypotheses";
+
+/** What a part costs to buy, and how long it takes to change or mend. */
+export interface Price {
+  money: number;
+  minutes: number;
+}
+
+/** A shop's prices: by part, and of an hour's labour, in one currency. */
+export interface Prices {
+  parts: Readonly<Record<Part, Price>>;
+  labourPerHour: number;
+}
+
+/** Middling prices of small machines, for shops that have not entered their own. */
+export const ASSUMED_PRICES: Prices = {
+  parts: {
+    battery: { money: 85, minutes: 10 },
+    rotor: { money: 260, minutes: 120 },
+    stator: { money: 220, minutes: 120 },
+    regulator: { money: 130, minutes: 25 },
+    wiring: { money: 15, minutes: 30 },
+    loads: { money: 20, minutes: 40 },
+    starter: { money: 120, minutes: 50 },
+  },
+  labourPerHour: 60,
+};
+
+/** Handling a charger: the hours it works cost nothing. */
+const CHARGING_MINUTES = 10;
+/** A fault left in: the machine comes back, is looked at again, and its owner remembers. */
+const COMEBACK = { money: 40, minutes: 45 } as const;
+/** A flat battery sent out uncharged is found out at the door. */
+const UNCHARGED_MINUTES = 15;
+
+/** Money for one remedy, labour included. */
+export function costOf(remedy: Remedy, prices: Prices): number {
+  if (remedy === "charge") return (CHARGING_MINUTES * prices.labourPerHour) / 60;
+  const { money, minutes } = prices.parts[remedy];
+  return money + (minutes * prices.labourPerHour) / 60;
+}
+
+/** Money and minutes for a whole set. */
+export function billOf(set: string, prices: Prices): { money: number; minutes: number } {
+  return remediesOf(set).reduce(
+    (sum, remedy) => {
+      const minutes = remedy === "charge" ? CHARGING_MINUTES : prices.parts[remedy].minutes;
+      return { money: sum.money + costOf(remedy, prices), minutes: sum.minutes + minutes };
+    },
+    { money: 0, minutes: 0 },
+  );
+}
+
+/** Money lost by doing one set where another was needed: what was changed for nothing, and what was left in. */
+export function lossOf(done: string, needed: string, prices: Prices): number {
+  if (done === needed) return 0;
+  const [did, need] = [remediesOf(done), remediesOf(needed)];
+  const wasted = did.filter((one) => !need.includes(one)).reduce((sum, one) => sum + costOf(one, prices), 0);
+  const comeback = COMEBACK.money + (COMEBACK.minutes * prices.labourPerHour) / 60;
+  const left = need
+    .filter((one) => !did.includes(one))
+    .reduce((sum, one) => sum + (one === "charge" ? (UNCHARGED_MINUTES * prices.labourPerHour) / 60 : comeback), 0);
+  return wasted + left;
+}
+
+/** True when a document's prices cover every part. */
+export function isPrices(value: unknown): value is Prices {
+  const prices = value as Prices;
+  return typeof prices?.labourPerHour === "number" && PARTS.every((part) => typeof prices.parts?.[part]?.money === "number");
+}

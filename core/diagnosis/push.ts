@@ -1,0 +1,34 @@
+import { PARTS, type Part } from "../machine/part";
+import { remediesOf } from "./hypotheses";
+import type { Population } from "./population";
+import { type Observation, Posterior } from "./posterior";
+
+/** What one reading, taken by itself, does to the odds of each part: the logarithm of the factor; for is positive. */
+export type Push = Partial<Record<Part, number>>;
+
+/** Pushes weaker than this are none. */
+const FAINT = 0.15;
+
+/** Odds of each part, from the weights of its hypotheses. */
+function partOdds(population: Population, byHypothesis: ArrayLike<number>): Record<Part, number> {
+  const odds = Object.fromEntries(PARTS.map((part) => [part, 1e-6])) as Record<Part, number>;
+  population.hypotheses.forEach(({ set }, h) => {
+    for (const one of remediesOf(set)) if (one !== "charge") odds[one] += byHypothesis[h] as number;
+  });
+  return odds;
+}
+
+/** Each reading's push by itself, so that the order of readings plays no part in it. */
+export function pushesOf(population: Population, priors: Float64Array, observations: readonly Observation[]): Push[] {
+  const before = partOdds(population, priors);
+  const ratio = (p: number): number => Math.log(p / Math.max(1e-9, 1 - p));
+  return observations.map((one) => {
+    const after = partOdds(population, new Posterior(population, priors, [one]).byHypothesis());
+    return Object.fromEntries(
+      PARTS.flatMap((part) => {
+        const push = ratio(Math.min(1 - 1e-9, after[part])) - ratio(before[part]);
+        return Math.abs(push) < FAINT ? [] : [[part, Math.round(push * 10) / 10]];
+      }),
+    );
+  });
+}

@@ -1,0 +1,433 @@
+import { surfaceVolts } from "../battery/charge";
+import { type Battery, cellOf, conductancePercent } from "../battery/model";
+import { type Cell, steadyVolts } from "../circuit/cell";
+import { conditionOf, stateOf } from "../machine/condition";
+import type { SetFault } from "../machine/defects";
+import { faultOf } from "../machine/faults";
+import type { Part } from "../machine/part";
+import type { Sheet } from "../machine/sheet";
+import { healthyState, type MachineState } from "../machine/state";
+import type { Loads } from "../machine/standing";
+import { ALONG, type Atlas, type Chart, chartKey, diodeAt, GRADES, isCharted, typicalOf } from "./charts";
+import { ampsAt, gridOf, type Speed } from "./curve";
+import { NO_OFFSETS, type Offsets } from "./nuisance";
+import { PARTED_OHMS } from "./rates";
+
+/** One machine that might be the one on the lift: its faults with their severities, and its battery's charge. */
+export interface Candidate {
+  faults: readonly SetFault[];
+  charge: number;
+  /** Whether a fault that comes with heat is already there on a warm engine. */
+  early: boolean;
+}
+
+/** The parts of a prediction that many candidates share. */
+export interface Surroundings {
+  sheet: Sheet;
+  atlas: Atlas;
+  ambientC: number;
+  sound: MachineState;
+  grids: Record<Speed, readonly number[]>;
+}
+
+export function surroundingsOf(sheet: Sheet, atlas: Atlas, ambientC: number): Surroundings {
+  return { sheet, atlas, ambientC, sound: healthyState(sheet), grids: { idle: gridOf(sheet, "idle"), test: gridOf(sheet, "test") } };
+}
+
+/** What a machine that runs steadily shows along its charge path. */
+export interface Charging {
+  /** At the battery's posts. */
+  volts: number;
+  /** Into the battery, and out of the unit, A. */
+  into: number;
+  out: number;
+  /** At the unit's own output. */
+  unitVolts: number;
+}
+
+interface WeighedChart {
+  chart: Chart;
+  weight: number;
+}
+
+/** Copper about 20 °C (IEC 60028), per kelvin. */
+const COPPER_PER_K = 0.00393;
+/** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
+const HOT_C = 85;
+/** A joint or wire above this carries nothing. */
+const OPEN_OHMS = 1e5;
+/** A short through the unit that draws this many times the fuse's rating melts it. */
+const MELTS = 2;
+/** Volts at which loads are stated, for 12 V; what the running engine takes of the loads at any switch. */
+const LOAD_VOLTS = 13.5;
+/** Current falls a little less than in proportion to the inductance: copper limits too. */
+const BY_INDUCTANCE = 0.8;
+/** From a battery's post over its fuse's wire to the main fuse. */
+const FUSE_WIRE_OHMS = 0.001;
+const SEARCH = { rounds: 40, amps: 2e-4 } as const;
+
+/** Where a falling function passes through nought, by false position with the Illinois rule. */
+function fallsThrough(miss: (x: number) => number, from: number, to: number): number {
+  let [low, high] = [from, to];
+  let [above, below] = [miss(low), miss(high)];
+  if (above <= 0) return low;
+  if (below >= 0) return high;
+  let side = 0;
+  for (let round = 0; round < SEARCH.rounds && high - low > SEARCH.amps; round++) {
+    // Every fourth round halves: a curve with a knee would creep otherwise.
+    const x = round % 4 === 3 ? 0.5 * (low + high) : (low * below - high * above) / (below - above);
+    const its = miss(x);
+    if (Math.abs(its) < 1e-6) return x;
+    if (its > 0) {
+      low = x;
+      above = its;
+      if (side === 1) below /= 2;
+      side = 1;
+    } else {
+      high = x;
+      below = its;
+      if (side === -1) above /= 2;
+      side = -1;
+    }
+  }
+  return 0.5 * (low + high);
+}
+
+/**
+ * A candidate worked out: the state of its parts and the charts it is blended from. Everything that a look can ask of it is
+ * a closed sum from here; the circuit itself was asked when the charts were drawn.
+ */
+export class Subject {
+  readonly state: MachineState;
+  readonly around: Surroundings;
+  readonly candidate: Candidate;
+  /** Charts of its windings or plug, of its unit; empty where that is sound. */
+  readonly windings: WeighedChart[];
+  readonly unit: WeighedChart[];
+  /** Leg at which the charted faults sit, as a number of places to turn the chart. */
+  readonly turns: { windings: number; unit: number };
+  /** The main fuse melted through a short in the unit. */
+  readonly melted: boolean;
+  /** Its charted fault lies in plug or cable. */
+  readonly pinned: boolean;
+  /** Strength of the magnets and speed that reaches them, against the sheet's. */
+  readonly strength: number;
+  readonly grip: number;
+  #curves: Record<Speed, { full: number[]; held: number[] | undefined }> | undefined;
+
+  constructor(around: Surroundings, candidate: Candidate, warm: boolean, charged = false, mended: readonly Part[] = []) {
+    this.around = around;
+    this.candidate = candidate;
+    const { sheet } = around;
+    // What comes with heat: a joint that opens, a unit that gives up.
+    const faults = candidate.faults.flatMap((set): SetFault[] => {
+      if (mended.includes(faultOf(set.fault).part) && set.fault !== "battery.discharged") return [];
+      if (set.fault === "stator.joint-opens-hot") return warm ? [{ fault: "stator.winding-open", ...(set.at ? { at: set.at } : {}) }] : [];
+      if (set.fault === "regulator.fails-hot") return warm ? [{ fault: "regulator.no-output" }] : [];
+      if (set.fault === "battery.discharged") return charged || mended.length > 0 ? [] : [set];
+      return [set];
+    });
+    const refilled = charged || mended.includes("battery");
+    const plain = faults.filter(({ fault }) => !fault.startsWith("stator.") && !fault.startsWith("regulator.diode"));
+    this.state = stateOf(
+      sheet,
+      conditionOf(plain, { charge: refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge, ambientC: around.ambientC }),
+      true,
+    );
+    this.strength = (this.state.windings[0]?.voltsPerRpm ?? 0) / (around.sound.windings[0]?.voltsPerRpm ?? 1);
+    this.grip = this.state.grip;
+    const winding = faults.find(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
+    const diodes = faults.filter(({ fault }) => fault.startsWith("regulator.diode"));
+    this.turns = { windings: legOf(winding?.at, sheet), unit: legOf(diodes[0]?.at, sheet) };
+    this.pinned = winding?.fault.startsWith("wiring.") === true;
+    this.windings = winding ? blend(around, winding) : [];
+    this.unit = diodes.length > 0 ? blendUnit(around, diodes) : [];
+    this.#both = winding && diodes.length === 1 ? { winding, diode: diodes[0] as SetFault } : undefined;
+    const held = this.curves.test.held;
+    const reaches = held && this.amps("test", 1, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
+    const shorts = held ? ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
+    this.melted = Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30);
+    if (this.melted && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
+  }
+
+  readonly #both: { winding: SetFault; diode: SetFault } | undefined;
+
+  /** True while the unit can hold back at its set point. */
+  get controls(): boolean {
+    return this.state.unit.gates === "control" && !this.state.unit.senseOpen;
+  }
+
+  /** The generator's curves, blended once. */
+  get curves(): Record<Speed, { full: number[]; held: number[] | undefined }> {
+    this.#curves ??= { idle: this.#curve("idle"), test: this.#curve("test") };
+    return this.#curves;
+  }
+
+  #curve(speed: Speed): { full: number[]; held: number[] | undefined } {
+    const { atlas, grids } = this.around;
+    const sound = atlas.sound?.[speed]?.full ?? [];
+    const { gates } = this.state.unit;
+    const series = this.state.family === "three-phase-series";
+    if (gates !== "control" && (gates === "off") === series) return { full: grids[speed].map(() => 0), held: undefined };
+    const mix = (charts: WeighedChart[], of: "full" | "held"): number[] =>
+      grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
+    if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
+    const held = this.unit.some(({ chart }) => chart[speed]?.held) ? mix(this.unit, "held") : undefined;
+    if (this.unit.length === 0) return { full: mix(this.windings, "full"), held: undefined };
+    if (this.windings.length === 0) return { full: mix(this.unit, "full"), held };
+    const together = this.#pair(speed);
+    const [winding, unit] = [mix(this.windings, "full"), mix(this.unit, "full")];
+    return {
+      // A pair is charted at typical severities; how much worse or better this one is comes from its winding alone.
+      full: winding.map((amps, k) => {
+        if (!together) return Math.min(amps, unit[k] as number);
+        const typical = Math.max(0.05, together.typical[k] as number);
+        return (together.full[k] as number) * Math.min(2, amps / typical);
+      }),
+      held,
+    };
+  }
+
+  /** The chart of both faults together, and the winding's own at the same severity. */
+  #pair(speed: Speed): { full: readonly number[]; typical: readonly number[] } | undefined {
+    if (!this.#both) return undefined;
+    const { sheet, atlas } = this.around;
+    const { winding, diode } = this.#both;
+    const parted = (winding.severity ?? 0) > PARTED_OHMS;
+    const pin = winding.fault === "wiring.leg-burnt" || winding.fault === "wiring.cable-broken";
+    const typical: SetFault = pin ? { fault: "wiring.leg-burnt", at: sheet.legs[0]?.id ?? "1", severity: parted ? 1e8 : 1 } : typicalOf(winding.fault, sheet);
+    const apart = this.turns.unit === this.turns.windings ? 0 : 1;
+    const half = diode.at?.endsWith(">B+") ? "upper" : "lower";
+    const one = atlas[chartKey([typical])]?.[speed];
+    const two = atlas[chartKey([typical, { fault: diode.fault, at: diodeAt(sheet.legs[apart]?.id ?? "1", half) }])]?.[speed];
+    return one && two ? { full: two.full, typical: one.full } : undefined;
+  }
+
+  /**
+   * Current out of the unit at some volts and speed. @param ratio engine speed against the speed of the curve
+   * @param volts at the unit's pins, inner ground included
+   */
+  amps(speed: Speed, ratio: number, volts: number, z: Offsets, of: "full" | "held"): number {
+    const samples = this.curves[speed][of];
+    if (!samples) return 0;
+    const strength = this.strength * Math.exp(z.emf ?? 0);
+    const turn = ratio * this.grip;
+    if (turn <= 0.02) return 0;
+    // EMF and reactance both grow with speed: at twice the speed twice the volts give the same current.
+    const amps = ampsAt(this.around.grids[speed], samples, volts / turn, strength);
+    return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
+  }
+
+  /** The battery as the offsets leave it. */
+  cell(z: Offsets): Cell {
+    const { battery } = this.state;
+    const moved: Battery = {
+      ...battery,
+      charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
+      resistance: battery.resistance * Math.exp(z.batteryOhms ?? 0),
+    };
+    const cell = cellOf(moved);
+    return { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
+  }
+
+  restVolts(z: Offsets, hours: number): number {
+    const { chemistry, systemVolts, charge } = this.state.battery;
+    return this.cell(z).openVolts + charge * surfaceVolts(chemistry, systemVolts, hours);
+  }
+
+  conductance(z: Offsets): number {
+    const { battery } = this.state;
+    return conductancePercent({ ...battery, resistance: battery.resistance * Math.exp(z.batteryOhms ?? 0) });
+  }
+
+  get mainFuseOpen(): boolean {
+    const id = this.around.sheet.fuses[0]?.id;
+    return id !== undefined && (this.state.fuseOhms[id] ?? 0) > OPEN_OHMS;
+  }
+
+  get outputOpen(): boolean {
+    return this.state.outputOhms > OPEN_OHMS || this.mainFuseOpen;
+  }
+
+  #loadOhms(loads: Loads, z: Offsets): number {
+    const amps = this.state.loadAmps[loads] * Math.exp(z.loads ?? 0);
+    return (LOAD_VOLTS * (this.around.sheet.systemVolts / 12)) / Math.max(0.01, amps);
+  }
+
+  /** At the posts with key and lights on. */
+  settledVolts(z: Offsets): number {
+    const cell = this.cell(z);
+    const ohms = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z);
+    const inner = cell.ohms + cell.polarOhms + this.state.postOhms;
+    return (cell.openVolts * ohms) / (ohms + inner) || cell.openVolts;
+  }
+
+  /** Cranking: volts at the posts and along the starter's cable. */
+  cranking(z: Offsets): { volts: number; drop: number } {
+    const { starter, postOhms, strapOhms } = this.state;
+    const cell = this.cell(z);
+    const amps = starter.crankAmps * Math.exp(z.crank ?? 0);
+    const cable = 0.2 / amps + starter.cableOhms;
+    const motor = (10.5 * (this.around.sheet.systemVolts / 12)) / amps;
+    const inner = cell.ohms + cell.polarOhms + postOhms;
+    const turning = cable + motor + strapOhms;
+    const lights = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z);
+    const ohms = 1 / (1 / turning + 1 / lights);
+    const volts = (cell.openVolts * ohms) / (ohms + inner);
+    return { volts, drop: (volts / turning) * cable };
+  }
+
+  loadedVolts(amps: number | undefined, z: Offsets): number {
+    const load = amps ?? (this.around.sheet.battery.cca ?? 12 * this.around.sheet.battery.ah) / 2;
+    return Math.max(0, steadyVolts(this.cell(z), -load));
+  }
+
+  /** As {@link Subject.work}, remembered: the looks at one running machine share it. */
+  charging(rpm: number | "idle", loads: Loads, z: Offsets): Charging {
+    let runs = this.#runs.get(z);
+    if (!runs) {
+      runs = new Map();
+      this.#runs.set(z, runs);
+    }
+    const key = `${rpm}${loads}`;
+    let run = runs.get(key);
+    if (!run) {
+      run = this.work(rpm, loads, z);
+      runs.set(key, run);
+    }
+    return run;
+  }
+
+  readonly #runs = new Map<Offsets, Map<string, Charging>>();
+
+  /**
+   * The running machine: where generator, regulator, loads and battery agree. The current into the battery is searched by
+   * false position (the Illinois rule), which each of the balances falls through once.
+   * @param rpm engine speed; "idle" the sheet's
+   */
+  work(rpm: number | "idle", loads: Loads, z: Offsets): Charging {
+    const { sheet, sound } = this.around;
+    const { state } = this;
+    const cell = this.cell(z);
+    const wires = Math.exp(z.wires ?? 0);
+    // Only the sound part of a wire spreads; what a fault adds is the fault's own severity.
+    const out = state.outputOhms + sound.outputOhms * (wires - 1);
+    const ground = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
+    const fuse = this.mainFuseOpen ? 1e8 : (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
+    const load = this.#loadOhms(loads, z);
+    const inner = state.unit.innerGroundOhms;
+    const idle = rpm === "idle";
+    const turn = (idle ? sheet.idleRpm : rpm) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
+    const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
+    const generated = (volts: number, of: "full" | "held"): number => {
+      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of) : 0;
+      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of) : 0;
+      return share * high + (1 - share) * low;
+    };
+    const at = (into: number) => {
+      const posts = steadyVolts(cell, into) + into * state.postOhms;
+      const main = posts + into * fuse;
+      const taken = main / load;
+      const amps = into + taken;
+      const pins = main + amps * (out + ground);
+      return { posts, main, amps, pins, behind: pins + amps * inner };
+    };
+    const most = 1.6 * this.strength * Math.exp(z.emf ?? 0) * ((this.curves.test.full[0] ?? 0) + 1) + 5;
+    const search = (miss: (into: number) => number): number => fallsThrough(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5, most);
+    const balance = (of: "full" | "held") =>
+      search((into) => {
+        const { amps, behind } = at(into);
+        return generated(behind, of) - amps;
+      });
+    const sensed = (into: number): number => {
+      const { posts, amps, behind } = at(into);
+      return sheet.sense === "battery" ? posts + amps * (ground + inner) : behind;
+    };
+    const set = state.unit.setVolts + (z.setVolts ?? 0) * (sheet.systemVolts / 12);
+    let into = balance("full");
+    if (this.controls && sensed(into) > set) {
+      const held = search((amps) => set - sensed(amps));
+      into = this.curves.test.held ? Math.max(held, balance("held")) : held;
+    }
+    const seen = at(into);
+    return { volts: seen.posts, into, out: seen.amps, unitVolts: seen.pins };
+  }
+
+  /** Factor on winding ohms at the temperature of a look. */
+  copper(hot: boolean): number {
+    return 1 + COPPER_PER_K * ((hot ? HOT_C : this.around.ambientC) - 20);
+  }
+
+  /** Rms current in a leg on the running machine, A. */
+  legAmps(leg: number): number {
+    const { atlas, sheet } = this.around;
+    const sound = atlas.sound?.test?.legAmps ?? [];
+    const charts = this.windings.length > 0 ? this.windings : this.unit;
+    const turn = this.windings.length > 0 ? this.turns.windings : this.turns.unit;
+    const place = (leg - turn + sheet.legs.length) % sheet.legs.length;
+    if (charts.length === 0) return (sound[leg] ?? 0) * this.strength;
+    return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * this.strength;
+  }
+}
+
+/** State of charge after a full charge, and that of a machine which has run since its repair. */
+const REFILLED = 0.97;
+const RECOVERED = 0.9;
+
+/** The number of the leg that a place begins with or names. */
+function legOf(at: string | undefined, sheet: Sheet): number {
+  if (!at) return 0;
+  const name = at.replace(/^B->|>B\+$/g, "").split("-")[0];
+  return Math.max(
+    0,
+    sheet.legs.findIndex((leg) => leg.id === name),
+  );
+}
+
+/** The charts between which a fault's severity (and place along its winding) lies, with their weights. */
+function blend({ atlas, sheet }: Surroundings, set: SetFault): WeighedChart[] {
+  const first = sheet.legs[0]?.id ?? "1";
+  const fault = set.fault === "wiring.cable-broken" ? "wiring.leg-burnt" : set.fault;
+  const home: SetFault = {
+    fault,
+    ...(fault === "stator.windings-bridged" ? { at: `${first}-${sheet.legs[1]?.id}` } : fault === "stator.wrong-fit" ? {} : { at: first }),
+  };
+  const alongs = fault === "stator.winding-grounded" ? between(ALONG, set.along ?? 0.35, false) : [{ value: undefined, weight: 1 }];
+  const grades = severities(fault, set.severity);
+  return alongs.flatMap((along) =>
+    grades.flatMap((grade) => {
+      const chart = atlas[chartKey([{ ...home, severity: grade.value, along: along.value }])];
+      return chart ? [{ chart, weight: along.weight * grade.weight }] : [];
+    }),
+  );
+}
+
+function blendUnit({ atlas, sheet }: Surroundings, diodes: readonly SetFault[]): WeighedChart[] {
+  const first = sheet.legs[0]?.id ?? "1";
+  const [one] = diodes as [SetFault];
+  return severities(one.fault, one.severity).flatMap((grade) => {
+    const key = chartKey(diodes.map((diode) => ({ fault: diode.fault, at: diodeAt(first, diode.at?.endsWith(">B+") ? "upper" : "lower"), severity: grade.value })));
+    const chart = atlas[key];
+    return chart ? [{ chart, weight: grade.weight }] : [];
+  });
+}
+
+/** The charted severities about one, weighted; a fault that is there or not has one chart. */
+function severities(fault: SetFault["fault"], severity: number | undefined): { value: number | undefined; weight: number }[] {
+  const grades = GRADES[fault];
+  if (!grades) return [{ value: undefined, weight: 1 }];
+  const byDecades = (grades.at(-1) as number) / (grades[0] as number) > 50;
+  return between(grades, severity ?? (grades[1] as number), byDecades);
+}
+
+function between(grid: readonly number[], at: number, byDecades: boolean): { value: number; weight: number }[] {
+  const axis = (x: number): number => (byDecades ? Math.log(x) : x);
+  const above = grid.findIndex((value) => value >= at);
+  if (above <= 0) return [{ value: above < 0 ? (grid.at(-1) as number) : (grid[0] as number), weight: 1 }];
+  const [low, high] = [grid[above - 1] as number, grid[above] as number];
+  const share = (axis(at) - axis(low)) / (axis(high) - axis(low));
+  return [
+    { value: low, weight: 1 - share },
+    { value: high, weight: share },
+  ];
+}
