@@ -10,7 +10,14 @@ export default defineConfig({
     emptyOutDir: true,
     target: "node20",
     rollupOptions: {
-      input: { uvrel: "./cli/uvrel.ts", seed: "./demo/seed.ts", fill: "./bench/fill.ts", circuit: "./bench/circuit.ts", diagnosis: "./bench/diagnosis.ts" },
+      input: {
+        uvrel: "./cli/uvrel.ts",
+        charts: "./workers/charts.ts",
+        seed: "./demo/seed.ts",
+        fill: "./bench/fill.ts",
+        circuit: "./bench/circuit.ts",
+        diagnosis: "./bench/diagnosis.ts",
+      },
       output: { entryFileNames: "[name].js" },
     },
   },

@@ -6,6 +6,7 @@ export default [
   route("jobs/import", "routes/import.tsx"),
   route("jobs/:id", "routes/bench.tsx"),
   route("jobs/:id/entries", "routes/entries.ts"),
+  route("jobs/:id/atlas", "routes/atlas.ts"),
   route("jobs/:id/case.json", "routes/case-file.ts"),
   route("jobs/:id/verdict", "routes/verdict.tsx"),
   route("jobs/:id/report", "routes/report.tsx"),

@@ -73,7 +73,10 @@ await Promise.all(
   }),
 );
 process.stdout.write(report(results, baselines, { cases, seed }));
-const best = baselines.map(({ played }) => ({ exact: rate(played).exact, cost: costOf(played) })).sort((a, b) => b.exact - a.exact)[0] as { exact: number; cost: number };
+const best = baselines.map(({ played }) => ({ exact: rate(played).exact, cost: costOf(played) })).sort((a, b) => b.exact - a.exact)[0] as {
+  exact: number;
+  cost: number;
+};
 const mine = rate(results);
 const { error, sure } = calibration(results);
 const answers = results.flatMap((one) => one.answers);

@@ -2,7 +2,7 @@ import { createInterface } from "node:readline";
 import type { Command } from "commander";
 import { z } from "zod";
 import { type Advice, advise } from "../core/diagnosis/advice";
-import { drawChart, tasksOf, type Atlas } from "../core/diagnosis/charts";
+import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/charts";
 import { type History, NO_HISTORY } from "../core/diagnosis/hypotheses";
 import { DEGREES, Population } from "../core/diagnosis/population";
 import { ASSUMED_PRICES } from "../core/diagnosis/prices";
@@ -20,7 +20,14 @@ import { type Case, readCase, readReading } from "../formats/case";
 const messageSchema = z.union([
   z.strictObject({ open: z.unknown() }),
   z.strictObject({ reading: z.unknown() }),
-  z.strictObject({ skip: z.strictObject({ test: z.string(), at: z.string().optional(), rpm: z.union([z.literal("idle"), z.number()]).optional(), loads: z.string().optional() }) }),
+  z.strictObject({
+    skip: z.strictObject({
+      test: z.string(),
+      at: z.string().optional(),
+      rpm: z.union([z.literal("idle"), z.number()]).optional(),
+      loads: z.string().optional(),
+    }),
+  }),
   z.strictObject({ repaired: z.array(z.enum(PARTS, { error: `must be of ${PARTS.join(", ")}` })) }),
 ]);
 
@@ -54,7 +61,8 @@ export class Consultation {
       return { error: [{ field: "line", error: "is not JSON" }] };
     }
     const parsed = messageSchema.safeParse(data, { reportInput: true });
-    if (!parsed.success) return { error: problemsOf(parsed.error).map(({ error }) => ({ field: "line", error: `${error}; give open, reading, skip or repaired` })) };
+    if (!parsed.success)
+      return { error: problemsOf(parsed.error).map(({ error }) => ({ field: "line", error: `${error}; give open, reading, skip or repaired` })) };
     const message = parsed.data;
     if ("open" in message) return this.#open(message.open);
     if (!this.#case || !this.#population) return { error: [{ field: "open", error: "open a case first" }] };
@@ -143,4 +151,3 @@ export function addConsult(program: Command, findSheet: (id: string) => Sheet | 
       }
     });
 }
-

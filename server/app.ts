@@ -5,12 +5,13 @@ import compression from "compression";
 import express, { type Express } from "express";
 import pino from "pino";
 import { RouterContextProvider, type ServerBuild } from "react-router";
-import { nonceContext, storeContext } from "../app/context";
+import { nonceContext, officeContext, storeContext } from "../app/context";
 import { dataFolder } from "../store/folder";
 import { DatabaseProblem } from "../store/migrate";
 import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
 import { Store } from "../store/store";
+import { Office } from "./office";
 import { knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
 
 const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
@@ -27,7 +28,7 @@ export function address(): { host: string; port: number } {
 }
 
 /** The web application over an open store: security first, then files, then pages. */
-export function createApp(store: Store, host: string, production: boolean): Express {
+export function createApp(store: Store, office: Office, host: string, production: boolean): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(knownHostOnly(host), securityHeaders(production), sameOriginOnly, compression(FAST_COMPRESSION));
@@ -42,6 +43,7 @@ export function createApp(store: Store, host: string, production: boolean): Expr
       getLoadContext: (_request, response) => {
         const context = new RouterContextProvider();
         context.set(storeContext, store);
+        context.set(officeContext, office);
         context.set(nonceContext, String(response.locals.nonce ?? ""));
         return context;
       },
@@ -55,12 +57,18 @@ export function openStore(): Store {
   return new Store(openDatabase(dataFolder(), MIGRATIONS));
 }
 
+/** Opens the drawing office over a store. */
+export function openOffice(store: Store): Office {
+  return new Office(store);
+}
+
 /** Starts the production server; says in one sentence why, and leaves a non-zero exit code, when it cannot. */
 export function start(): void {
   try {
     const { host, port } = address();
     const store = openStore();
-    const server = createApp(store, host, true).listen(port, host);
+    const office = openOffice(store);
+    const server = createApp(store, office, host, true).listen(port, host);
     server.on("listening", () => {
       const bound = server.address();
       const shown = bound && typeof bound === "object" ? bound.port : port;
@@ -72,7 +80,7 @@ export function start(): void {
     });
     const end = (): void => {
       log.info("stopping");
-      server.close(() => store.close());
+      server.close(() => void office.close().finally(() => store.close()));
       server.closeAllConnections();
     };
     process.once("SIGINT", end);

@@ -1,4 +1,5 @@
 import type { Database } from "better-sqlite3";
+import type { FaultId } from "../core/machine/faults";
 import type { Sheet } from "../core/machine/sheet";
 import type { Meter } from "../core/meter/meter";
 import type { Skip } from "../core/procedure/runlist";
@@ -106,6 +107,15 @@ export class Jobs {
     return this.#sql("SELECT id, part, fault, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
       .all(id)
       .map((row) => repairRow.parse(row));
+  }
+
+  /** Repairs that were proven on machines of one sheet, counted by fault; what was mended without a fault named is left out. */
+  confirmed(sheetId: string): Partial<Record<FaultId, number>> {
+    const rows = this.#sql(
+      `SELECT repairs.fault, count(*) AS times FROM repairs JOIN jobs ON jobs.id = repairs.job_id
+         WHERE jobs.ending = 'proven' AND repairs.fault IS NOT NULL AND json_extract(jobs.sheet, '$.id') = ? GROUP BY repairs.fault`,
+    ).all(sheetId) as { fault: FaultId; times: number }[];
+    return Object.fromEntries(rows.map(({ fault, times }) => [fault, times]));
   }
 
   repair(id: number, repair: { part: string; fault: string | null; done: string }, now: string): void {

@@ -68,8 +68,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, rest_hours, amps, note, after_repair, taken_at, supersedes, supersedes_why)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @restHours, @amps, @note, @afterRepair, @takenAt, @supersedes, @supersedesWhy)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, note, after_repair, taken_at, supersedes, supersedes_why)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @note, @afterRepair, @takenAt, @supersedes, @supersedesWhy)`,
     ).run({
       id: reading.id,
       jobId,
@@ -83,6 +83,7 @@ export class Readings {
       raw: reading.raw ? 1 : 0,
       leadOhms: reading.leadOhms ?? null,
       hot: reading.hot ? 1 : 0,
+      charged: reading.charged ? 1 : 0,
       restHours: reading.restHours ?? null,
       amps: reading.amps ?? null,
       note: reading.note ?? null,

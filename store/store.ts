@@ -1,18 +1,24 @@
 import type { Database } from "better-sqlite3";
+import { Atlases } from "./atlases";
 import { Jobs } from "./jobs";
+import { PriceList } from "./prices";
 import { Sheets } from "./sheets";
 import { Workshop } from "./shop";
 
 /** Everything the workshop keeps, over one open database. */
 export class Store {
+  readonly atlases: Atlases;
   readonly jobs: Jobs;
+  readonly prices: PriceList;
   readonly sheets: Sheets;
   readonly workshop: Workshop;
   readonly #db: Database;
 
   constructor(db: Database) {
     this.#db = db;
+    this.atlases = new Atlases(db);
     this.jobs = new Jobs(db);
+    this.prices = new PriceList(db);
     this.sheets = new Sheets(db);
     this.workshop = new Workshop(db);
   }

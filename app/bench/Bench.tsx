@@ -1,6 +1,8 @@
 import { List } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
+import { marksOf } from "../../core/diagnosis/marks";
+import { headline } from "../../core/diagnosis/words";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
@@ -12,7 +14,8 @@ import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { useOutbox } from "../jobs/outbox";
-import { viewOf } from "../jobs/view";
+import { type ShopKnows, useEngine } from "../jobs/useEngine";
+import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { layOut, ZONES, zonesOf } from "../loom/layout";
 import { MARK_WORDS } from "../loom/marks";
@@ -30,9 +33,11 @@ import { SkipPanel } from "./SkipPanel";
 import { StandingPanel } from "./StandingPanel";
 import { useDraft } from "./useDraft";
 import { useNarrow } from "./useNarrow";
+import { useOrder } from "./useOrder";
 
 interface BenchProps {
   file: JobFile;
+  knows: ShopKnows;
   /** The server's guess that a phone asked. */
   phone: boolean;
   /** Why the server would not keep what was posted, and what was typed. */
@@ -54,10 +59,12 @@ const FIRST_TEST: Record<Part, string> = {
 const PHONE_UNITS = 440;
 
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
-export function Bench({ file, phone, refusal }: BenchProps) {
+export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const { job } = file;
   const outbox = useOutbox(job.id);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
+  const engine = useEngine(file, view, knows);
+  const [byOdds, setByOdds] = useOrder();
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const narrow = useNarrow(phone);
@@ -101,10 +108,14 @@ export function Bench({ file, phone, refusal }: BenchProps) {
   /** Writes an entry down and goes on to the step that is open next, the ones that this entry asks for included. */
   const write = (entry: JobEntry): void => {
     outbox.add(entry);
-    const then = viewOf(file, [...outbox.sent, { jobId: job.id, entry, state: "waiting" }]).stages.flatMap((stage) => stage.lines);
+    const thenView = viewOf(file, [...outbox.sent, { jobId: job.id, entry, state: "waiting" }]);
+    const then = thenView.stages.flatMap((stage) => stage.lines);
     const at = then.findIndex((line) => line.key === key);
     const open = (line: (typeof then)[number]): boolean => !line.done && !line.skipped && line.key !== key;
-    go((then.slice(at + 1).find(open) ?? then.find(open))?.step);
+    const listed = (then.slice(at + 1).find(open) ?? then.find(open))?.step;
+    if (!byOdds || engine.stage.at !== "ready") return go(listed);
+    // The page is kept as it is for the tenth of a second that the next advice takes.
+    void engine.after(thenView).then((advice) => go(advice && !advice.settled ? (advice.next[0]?.step ?? listed) : advice ? undefined : listed));
   };
 
   const keep = ({ value, supersedesWhy, ...extras }: KeptEntry): void => {
@@ -154,6 +165,12 @@ export function Bench({ file, phone, refusal }: BenchProps) {
     s: swap,
     w: () => setWhy(!why),
     l: () => (narrow ? setPanel("list") : document.querySelector<HTMLAnchorElement>("nav[aria-label='Run list'] [aria-current]")?.focus()),
+    a: () => document.querySelector<HTMLAnchorElement>("a[data-advised]")?.click(),
+    t: () => {
+      const others = [...document.querySelectorAll<HTMLAnchorElement>("a[data-alternative]")];
+      (others[(others.findIndex((one) => one.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
+    },
+    f: () => setByOdds(!byOdds),
     v: () => void navigate(`/jobs/${job.id}/verdict`),
     "*": (event) => {
       if (event.key === "Enter") {
@@ -173,7 +190,7 @@ export function Bench({ file, phone, refusal }: BenchProps) {
   const lettering = narrow ? Math.min(1.5, Math.max(1, layOut(zones).width / PHONE_UNITS)) : 1;
   const tagName = `${job.unitTag ?? ""} “${job.nickname}”`.trim();
   const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
-  const suspects = view.conclusion.standing.filter(({ mark }) => mark === "condemned" || mark === "suspect" || mark === "contradicting");
+  const suspects = engine.advice ? headline(engine.advice) : suspectWords(view);
   const left = lines.filter((line) => !line.done && !line.skipped).length;
 
   return (
@@ -197,7 +214,7 @@ export function Bench({ file, phone, refusal }: BenchProps) {
       <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[262px] md:px-2">
         <Loom
           sheet={job.sheet}
-          marks={view.marks}
+          marks={engine.advice ? marksOf(engine.advice, engine.weighed.length) : view.marks}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           step={step}
           display={text}
@@ -218,7 +235,15 @@ export function Bench({ file, phone, refusal }: BenchProps) {
       {job.closedAt ? <ClosedBar id={job.id} /> : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
-          <RunList stages={view.stages} active={key} school={view.context.school.title} stepLink={stepLink} />
+          <RunList
+            stages={view.stages}
+            active={key}
+            school={view.context.school.title}
+            byOdds={byOdds}
+            onOrder={() => setByOdds(!byOdds)}
+            advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
+            stepLink={stepLink}
+          />
         </div>
         <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
@@ -265,14 +290,12 @@ export function Bench({ file, phone, refusal }: BenchProps) {
               <List size={18} aria-hidden="true" /> {left} left
             </button>
             <button type="button" className="btn min-w-0" onClick={() => setPanel("standing")}>
-              <span className="truncate">
-                {suspects.length > 0 ? suspects.map(({ part, mark }) => `${PART_NAMES[part]} ${MARK_WORDS[mark]}`).join(", ") : "Standing"}
-              </span>
+              <span className="truncate">{suspects}</span>
             </button>
           </div>
         </div>
         <div className="border-hair hidden overflow-y-auto border-l px-5 py-3 md:block" tabIndex={-1}>
-          <StandingPanel view={view} jobId={job.id} stepLink={stepLink} />
+          <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />
         </div>
       </main>
       <SkipPanel open={panel === "skip"} onOpenChange={(open) => setPanel(open ? "skip" : undefined)} title={stepTitle(step)} onSkip={skip} />
@@ -289,14 +312,30 @@ export function Bench({ file, phone, refusal }: BenchProps) {
         {/* A tap on a step closes the sheet that lay over the bench. */}
         <div onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? setPanel(undefined) : undefined)}>
           {panel === "standing" ? (
-            <StandingPanel view={view} jobId={job.id} stepLink={stepLink} />
+            <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />
           ) : (
-            <RunList stages={view.stages} active={key} school={view.context.school.title} stepLink={stepLink} />
+            <RunList
+              stages={view.stages}
+              active={key}
+              school={view.context.school.title}
+              byOdds={byOdds}
+              onOrder={() => setByOdds(!byOdds)}
+              advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
+              stepLink={stepLink}
+            />
           )}
         </div>
       </Panel>
     </div>
   );
+}
+
+/** The parts under suspicion by the fixed order, in a line. */
+function suspectWords({ conclusion }: JobView): string {
+  const words = conclusion.standing.flatMap(({ part, mark }) =>
+    mark === "condemned" || mark === "suspect" || mark === "contradicting" ? [`${PART_NAMES[part]} ${MARK_WORDS[mark]}`] : [],
+  );
+  return words.length > 0 ? words.join(", ") : "Standing";
 }
 
 /** The first step of a part's tests: one still open where there is one. */

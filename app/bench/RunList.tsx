@@ -1,4 +1,6 @@
 import { useState } from "react";
+import type { Suggestion } from "../../core/diagnosis/rank";
+import { reasonFor } from "../../core/diagnosis/words";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";
@@ -10,17 +12,32 @@ interface RunListProps {
   stages: readonly Stage[];
   active: string | undefined;
   school: string;
+  /** Whether the bench goes on by the odds, and the way to change it. */
+  byOdds: boolean;
+  onOrder: () => void;
+  /** The reading the odds ask for next, pulled out on top. */
+  advised: Suggestion | undefined;
   stepLink: (step: Step) => string;
 }
 
 /** The run list: every step in working order, done ones with their rulers, the active one pulled out. */
-export function RunList({ stages, active, school, stepLink }: RunListProps) {
+export function RunList({ stages, active, school, byOdds, onOrder, advised, stepLink }: RunListProps) {
   return (
     <nav aria-label="Run list">
       <p className="text-mute m-0 mb-2 flex justify-between text-[0.95rem] font-semibold">
         <span>Run list</span>
         <span className="font-normal">school: {school}</span>
       </p>
+      <button type="button" className="text-petrol min-h-8 text-left text-[0.9rem]" aria-pressed={byOdds} onClick={onOrder}>
+        {byOdds ? "Goes on by the odds" : "Goes on by the list"}
+        <span className="key">f</span>
+      </button>
+      {advised ? (
+        <a data-step="" href={stepLink(advised.step)} className="border-copper mb-2 block border-l-4 py-1 pl-3 no-underline">
+          <span className="block font-semibold">{stepTitle(advised.step)}</span>
+          <span className="text-mute block text-[0.9rem] leading-snug">{reasonFor(advised)}</span>
+        </a>
+      ) : null}
       {stages.map((stage) => (
         <StageLines key={stage.group} stage={stage} active={active} stepLink={stepLink} />
       ))}

@@ -4,17 +4,31 @@ import { testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import { type Step, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
+import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
 import { MARK_WORDS, MarkSquare } from "../loom/marks";
+import { EngineProgress, OddsPanel } from "./OddsPanel";
 
 interface StandingPanelProps {
+  engine: Engine;
   view: JobView;
   jobId: number;
   stepLink: (step: Step) => string;
 }
 
 /** How every part stands, which readings speak for and against it, and what would change that. */
-export function StandingPanel({ view, jobId, stepLink }: StandingPanelProps) {
+export function StandingPanel({ engine, view, jobId, stepLink }: StandingPanelProps) {
+  if (engine.advice) return <OddsPanel engine={engine} advice={engine.advice} view={view} jobId={jobId} stepLink={stepLink} />;
+  return (
+    <>
+      <EngineProgress engine={engine} />
+      <FixedOrder view={view} jobId={jobId} stepLink={stepLink} />
+    </>
+  );
+}
+
+/** The standing by the fixed order of a manual, until the odds are there. */
+function FixedOrder({ view, jobId, stepLink }: Omit<StandingPanelProps, "engine">) {
   const { conclusion } = view;
   const decided = conclusion.status === "found" || conclusion.status === "healthy";
   const count = view.judged.filter((one) => !one.reading.afterRepair).length;

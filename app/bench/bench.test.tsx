@@ -1,9 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
+import { ASSUMED_PRICES } from "../../core/diagnosis/prices";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
 import { openStore } from "../../tests/support/store";
+import type { Engine, ShopKnows } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Bench } from "./Bench";
 import { RunList } from "./RunList";
@@ -12,6 +14,19 @@ import { StandingPanel } from "./StandingPanel";
 
 const store = openStore();
 seedDemo(store, new Date("2026-06-01T12:00:00Z"));
+
+const KNOWS: ShopKnows = { prices: ASSUMED_PRICES, confirmed: {} };
+
+/** The engine before its charts are drawn. */
+const DRAWING: Engine = {
+  stage: { at: "drawing", done: 4, of: 12 },
+  advice: undefined,
+  weighed: [],
+  pushes: new Map(),
+  crossed: new Set(),
+  cross: () => undefined,
+  after: async () => undefined,
+};
 
 function fileOf(tag: string): JobFile {
   const job = [...store.jobs.listOpen(30, 0), ...store.jobs.listClosed(30)].find((one) => one.unitTag === tag);
@@ -27,7 +42,7 @@ function at(path: string, element: React.ReactElement): string {
 }
 
 const bench = (tag: string, step = "", phone = false): string =>
-  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} phone={phone} refusal={undefined} />);
+  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} knows={KNOWS} phone={phone} refusal={undefined} />);
 
 describe("the bench", () => {
   test("a new job begins with the walk round", () => {
@@ -74,7 +89,10 @@ describe("the bench", () => {
   });
 
   test("what the server refused stands beside the entry it refused", () => {
-    const page = at("/jobs/1?step=battery.rest", <Bench file={fileOf("SK-121")} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />);
+    const page = at(
+      "/jobs/1?step=battery.rest",
+      <Bench file={fileOf("SK-121")} knows={KNOWS} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />,
+    );
     expect(page).toContain("1000.0 V cannot be.");
     expect(page).toContain('aria-invalid="true"');
   });
@@ -83,7 +101,18 @@ describe("the bench", () => {
 describe("the run list", () => {
   test("opens what is being worked on and what is wrong, folds what is done and good", () => {
     const view = viewOf(fileOf("SK-109"));
-    const list = at("/", <RunList stages={view.stages} active="regulator.feed" school="Harbour" stepLink={() => "/"} />);
+    const list = at(
+      "/",
+      <RunList
+        stages={view.stages}
+        active="regulator.feed"
+        school="Harbour"
+        byOdds={false}
+        onOrder={() => undefined}
+        advised={undefined}
+        stepLink={() => "/"}
+      />,
+    );
     expect(list).toContain("Feed at the unit");
     expect(list).toContain("Charging volts at the battery, 5,000 rpm");
     expect(list).not.toContain("Crank dip");
@@ -93,12 +122,17 @@ describe("the run list", () => {
   test("marks skipped steps", () => {
     const file = fileOf("SK-121");
     const view = viewOf({ ...file, skips: [{ id: "s", step: "inspect.terminals", reason: "Not safe here" }] });
-    expect(at("/", <RunList stages={view.stages} active={undefined} school="Harbour" stepLink={() => "/"} />)).toContain("skipped");
+    expect(
+      at(
+        "/",
+        <RunList stages={view.stages} active={undefined} school="Harbour" byOdds={false} onOrder={() => undefined} advised={undefined} stepLink={() => "/"} />,
+      ),
+    ).toContain("skipped");
   });
 });
 
 describe("the standing", () => {
-  const panel = (tag: string): string => at("/", <StandingPanel view={viewOf(fileOf(tag))} jobId={1} stepLink={() => "/"} />);
+  const panel = (tag: string): string => at("/", <StandingPanel engine={DRAWING} view={viewOf(fileOf(tag))} jobId={1} stepLink={() => "/"} />);
 
   test.each([
     ["SK-114", "Stator: a winding touches the engine case; leg 1"],

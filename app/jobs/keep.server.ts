@@ -17,6 +17,7 @@ const readingSchema = z.strictObject({
   raw: z.boolean().optional(),
   leadOhms: z.number().min(0).max(10).optional(),
   hot: z.boolean().optional(),
+  charged: z.boolean().optional(),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
   amps: z.number().min(0).max(2000).optional(),
   note: z.string().max(500).optional(),

@@ -3,14 +3,18 @@ import { stepFromKey } from "../../core/procedure/step";
 import { Bench } from "../bench/Bench";
 import { extrasOf } from "../bench/extras";
 import { checkTyped } from "../bench/lowest";
+import { officeContext } from "../context";
 import { newId } from "../jobs/entry";
-import { jobFileOf } from "../jobs/file.server";
+import { jobFileOf, shopKnows } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
 import type { Route } from "./+types/bench";
 
 /** The job's file, and whether a phone asks: by its own word, so that the first paint is the right one. */
 export function loader({ context, params, request }: Route.LoaderArgs) {
-  return { file: jobFileOf(context, params.id).file, phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
+  const { store, file } = jobFileOf(context, params.id);
+  // Whoever opens a job will want its odds: the charts are begun at once, and nobody waits for them here.
+  context.get(officeContext).ask(file.job.sheet);
+  return { file, knows: shopKnows(store, file), phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
 }
 
 /** Going from step to step needs nothing new from the server, and must work with the line down. */
@@ -36,5 +40,5 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function BenchRoute({ loaderData, actionData }: Route.ComponentProps) {
-  return <Bench file={loaderData.file} phone={loaderData.phone} refusal={actionData} />;
+  return <Bench file={loaderData.file} knows={loaderData.knows} phone={loaderData.phone} refusal={actionData} />;
 }

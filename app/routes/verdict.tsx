@@ -1,23 +1,28 @@
 import { useMemo } from "react";
 import { data, Form, Link, redirect, useActionData } from "react-router";
 import { z } from "zod";
-import { faultOf } from "../../core/machine/faults";
+import { remediesOf } from "../../core/diagnosis/hypotheses";
+import { marksOf } from "../../core/diagnosis/marks";
+import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
-import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
+import { isBad, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair, proofSteps } from "../../core/procedure/runlist";
 import { answers, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
+import { decidedFault, EngineVerdict } from "../bench/EngineVerdict";
+import { Evidence } from "../bench/Evidence";
+import { EngineProgress } from "../bench/OddsPanel";
 import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
-import { jobFileOf } from "../jobs/file.server";
+import { jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { useOutbox } from "../jobs/outbox";
+import { useEngine } from "../jobs/useEngine";
 import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { tagsOf } from "../loom/tags";
-import { ReadingRuler } from "../ruler/ReadingRuler";
 import { errorProps, Field } from "../ui/forms";
 import { useKeys } from "../ui/keys";
 import { TopBar } from "../ui/TopBar";
@@ -25,11 +30,13 @@ import { useFastLinks } from "../ui/useFastLinks";
 import type { Route } from "./+types/verdict";
 
 export function loader({ context, params }: Route.LoaderArgs) {
-  return jobFileOf(context, params.id).file;
+  const { store, file } = jobFileOf(context, params.id);
+  return { file, knows: shopKnows(store, file) };
 }
 
 const repairSchema = z.object({
   part: z.enum([...PARTS, "none"], { error: "Pick the part that was mended." }),
+  fault: z.string().optional(),
   done: z.string().trim().min(1, "Say in a few words what was done.").max(500, "May hold 500 characters at most."),
 });
 
@@ -51,9 +58,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (form.intent === "repair") {
     const parsed = repairSchema.safeParse(form);
     if (!parsed.success) return refuse(messages(parsed.error), form);
-    const { conclusion } = viewOf(file);
-    const fault = conclusion.part === parsed.data.part ? (conclusion.fault ?? null) : null;
-    store.action(() => store.jobs.repair(id, { ...parsed.data, fault }, now));
+    // What the screen held responsible, as long as it is a fault of the part that was mended.
+    const { fault: named, ...repair } = parsed.data;
+    const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
+    store.action(() => store.jobs.repair(id, { ...repair, fault: known?.id ?? null }, now));
     return redirect(`/jobs/${id}/verdict`);
   }
   const parsed = closeSchema.safeParse(form);
@@ -85,13 +93,18 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
 }
 
 export default function Verdict({ loaderData }: Route.ComponentProps) {
-  const { job, repairs } = loaderData;
+  const { file, knows } = loaderData;
+  const { job, repairs } = file;
   const outbox = useOutbox(job.id);
   const fastLinks = useFastLinks();
-  const view = useMemo(() => viewOf(loaderData, outbox.sent), [loaderData, outbox.sent]);
+  const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
+  const engine = useEngine(file, view, knows);
+  const { advice } = engine;
   const { conclusion } = view;
-  const fault = conclusion.fault ? faultOf(conclusion.fault) : undefined;
-  const repairedFault = repairs.at(-1)?.fault ?? conclusion.fault;
+  const faultId = advice ? decidedFault(advice) : conclusion.fault;
+  const fault = faultId ? faultOf(faultId) : undefined;
+  const part = advice ? remediesOf(advice.decision.set).find((one) => one !== "charge") : conclusion.part;
+  const repairedFault = repairs.at(-1)?.fault ?? faultId;
   const steps = proofSteps(job.sheet, view.judged, repairedFault);
   useKeys({ l: () => document.querySelector<HTMLAnchorElement>("a[data-bench]")?.click() });
   return (
@@ -108,7 +121,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
       <div className="bg-sheet border-hair hidden h-[250px] border-b px-2 md:block" onClick={fastLinks}>
         <Loom
           sheet={job.sheet}
-          marks={view.marks}
+          marks={advice ? marksOf(advice, engine.weighed.length) : view.marks}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
         />
@@ -116,8 +129,15 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
       <main className="mx-auto grid max-w-[1240px] gap-x-12 px-4 py-5 md:grid-cols-2 md:px-6">
         <div>
           <Refused sent={outbox.sent} drop={outbox.drop} />
-          <h1 className="m-0 mb-3 text-3xl">{conclusion.headline}</h1>
-          <Reasons view={view} jobId={job.id} />
+          <EngineProgress engine={engine} />
+          {advice ? (
+            <EngineVerdict engine={engine} advice={advice} view={view} jobId={job.id} prices={knows.prices} />
+          ) : (
+            <>
+              <h1 className="m-0 mb-3 text-3xl">{conclusion.headline}</h1>
+              <Reasons view={view} jobId={job.id} />
+            </>
+          )}
           <p>
             <Link to={`/jobs/${job.id}`} data-bench="" className="text-petrol">
               Back to the bench
@@ -155,7 +175,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            {job.closedAt ? null : <RepairForm part={conclusion.part} />}
+            {job.closedAt ? null : <RepairForm part={part} fault={faultId} />}
           </section>
           <section className="mt-6">
             <h2>Proof: the same readings again</h2>
@@ -180,7 +200,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           </section>
           <CloseForm
             closed={job.closedAt !== null}
-            suggestion={conclusion.status === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
+            suggestion={(advice?.status ?? conclusion.status) === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
             waiting={outbox.waiting}
           />
           <p className="text-mute text-[0.95rem]">{PRECEDENCE}</p>
@@ -236,29 +256,11 @@ function Reasons({ view, jobId }: { view: JobView; jobId: number }) {
   );
 }
 
-function Evidence({ one, jobId }: { one: JudgedReading; jobId: number }) {
-  const test = testOf(one.reading.test);
-  return (
-    <li className="border-hair grid grid-cols-[1fr_auto] items-center gap-x-4 border-t py-1.5">
-      <Link to={`/jobs/${jobId}?step=${encodeURIComponent(stepKey(one.reading))}`} className="no-underline">
-        {stepTitle(one.reading)}
-      </Link>
-      <span className="whitespace-nowrap">
-        <span className="num">{formatQuantity(one.value, test.unit)}</span>, {judgedWords(one)}
-      </span>
-      <span className="col-span-2">
-        <ReadingRuler one={one} />
-      </span>
-      <span className="text-mute col-span-2 text-[0.95rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
-    </li>
-  );
-}
-
 function useRefusal() {
   return useActionData<typeof action>() ?? { errors: {} as Record<string, string>, typed: {} as Record<string, string> };
 }
 
-function RepairForm({ part }: { part: string | undefined }) {
+function RepairForm({ part, fault }: { part: string | undefined; fault: FaultId | undefined }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
   return (
@@ -276,6 +278,7 @@ function RepairForm({ part }: { part: string | undefined }) {
       <Field label="What was done" id="done" error={mine ? errors.done : undefined}>
         <textarea name="done" rows={2} className="field py-2" defaultValue={mine ? typed.done : ""} {...errorProps("done", mine ? errors.done : undefined)} />
       </Field>
+      <input type="hidden" name="fault" value={fault ?? ""} />
       <button type="submit" name="intent" value="repair" className="btn self-start">
         Record the repair
       </button>

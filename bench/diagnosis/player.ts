@@ -33,8 +33,6 @@ interface Answer {
 
 const MOST_READINGS = 60;
 const MOST_REPAIRS = 3;
-/** Readings taken again after a repair, before the job is closed. */
-const PROOF = 3;
 
 /** A program spoken to in JSON lines. */
 export class Talker {
@@ -87,7 +85,6 @@ export async function play(talker: Talker, sheet: SheetData, seed: number): Prom
   let readings = 0;
   let minutes = 0;
   let charged = false;
-  let proof = 0;
   const said = new Set<string>();
   let first: { set: string; odds: number } | undefined;
   let repairs = 0;
@@ -124,7 +121,7 @@ export async function play(talker: Talker, sheet: SheetData, seed: number): Prom
       continue;
     }
     const next = answer.next[0];
-    if (answer.verdict && (repairs === 0 || proof >= PROOF)) {
+    if (answer.verdict) {
       const { set, odds } = answer.verdict;
       first ??= { set, odds };
       const parts = set === "" ? [] : set.split("+").filter((part) => !said.has(part));
@@ -136,12 +133,10 @@ export async function play(talker: Talker, sheet: SheetData, seed: number): Prom
         machine.mend(part);
       }
       repairs++;
-      proof = 0;
       answer = await timed({ repaired: bought });
       continue;
     }
     if (!next) break;
-    if (repairs > 0) proof++;
     await give(strip(next), next.minutes);
   }
   const truth = machine.parts;

@@ -63,7 +63,11 @@ export function percentile(values: readonly number[], share: number): number {
 const EDGES = [0, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.97, 1.0001] as const;
 
 /** Stated odds of the first verdicts against how often they were right. */
-export function calibration(played: readonly Played[]): { rows: { from: number; to: number; count: number; said: number; right: number }[]; error: number; sure: number } {
+export function calibration(played: readonly Played[]): {
+  rows: { from: number; to: number; count: number; said: number; right: number }[];
+  error: number;
+  sure: number;
+} {
   const rows = EDGES.slice(1).map((to, k) => {
     const from = EDGES[k] as number;
     const its = played.filter(({ odds }) => odds >= from && odds < to);
@@ -80,9 +84,16 @@ export function calibration(played: readonly Played[]): { rows: { from: number; 
 const three = (value: number): string => value.toFixed(3);
 
 /** All that was measured, in words and tables. */
-export function report(results: readonly Played[], baselines: readonly { order: string; played: readonly Played[] }[], { cases, seed }: { cases: number; seed: number }): string {
+export function report(
+  results: readonly Played[],
+  baselines: readonly { order: string; played: readonly Played[] }[],
+  { cases, seed }: { cases: number; seed: number },
+): string {
   const lines: string[] = [`${cases} machines, seeds ${seed} to ${seed + cases - 1}`, ""];
-  lines.push("| | exact | singles | doubles | none | only flat | wrong part | wrong major | readings | minutes | cost |", "|---|---|---|---|---|---|---|---|---|---|---|");
+  lines.push(
+    "| | exact | singles | doubles | none | only flat | wrong part | wrong major | readings | minutes | cost |",
+    "|---|---|---|---|---|---|---|---|---|---|---|",
+  );
   const row = (name: string, played: readonly Played[]): string => {
     const r = rate(played);
     return `| ${name} | ${[r.exact, r.singles, r.doubles, r.none, r.flat, r.wrong, r.wrongMajor].map(three).join(" | ")} | ${r.readings.toFixed(1)} | ${r.minutes.toFixed(1)} | ${costOf(played).toFixed(1)} |`;
@@ -91,12 +102,15 @@ export function report(results: readonly Played[], baselines: readonly { order: 
   lines.push(row("engine", results), "");
   const { rows, error, sure } = calibration(results);
   lines.push("| stated | cases | mean stated | right |", "|---|---|---|---|");
-  for (const { from, to, count, said, right } of rows) lines.push(`| ${from.toFixed(2)}–${Math.min(1, to).toFixed(2)} | ${count} | ${three(said)} | ${three(right)} |`);
+  for (const { from, to, count, said, right } of rows)
+    lines.push(`| ${from.toFixed(2)}–${Math.min(1, to).toFixed(2)} | ${count} | ${three(said)} | ${three(right)} |`);
   lines.push("", `calibration error ${three(error)}; right when 0.97 and more is stated: ${three(sure)}`);
   const misreads = results.reduce((sum, one) => sum + one.misreads, 0);
   const doubted = results.reduce((sum, one) => sum + one.doubted, 0);
   const rightly = results.reduce((sum, one) => sum + one.doubtedRightly, 0);
-  lines.push(`misreads: ${misreads}, doubted ${doubted}, of them rightly ${rightly} (found ${three(rightly / Math.max(1, misreads))}, precision ${three(rightly / Math.max(1, doubted))})`);
+  lines.push(
+    `misreads: ${misreads}, doubted ${doubted}, of them rightly ${rightly} (found ${three(rightly / Math.max(1, misreads))}, precision ${three(rightly / Math.max(1, doubted))})`,
+  );
   const answers = results.flatMap((one) => one.answers);
   lines.push(`answers: median ${percentile(answers, 0.5).toFixed(1)} ms, 95th ${percentile(answers, 0.95).toFixed(1)} ms`, "");
   const causes = new Map<string, { right: number; count: number; said: Map<string, number> }>();

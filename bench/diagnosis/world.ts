@@ -1,5 +1,5 @@
 import { Chance } from "./chance";
-import { type Coil, deliver, type Dynamo, type Link, ohmsBetween, type Stood, unloaded, type Valve } from "./dynamo";
+import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded, type Valve } from "./dynamo";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -113,37 +113,43 @@ const SOUND = (): Faults => ({
 type Fill = "full" | "mixed" | "low";
 
 /** Kinds of fault, how often (relative), what mends them, and what each does. */
-const KINDS: { name: string; part: Label; weight: number; fill: Fill; set: (f: Faults, c: Chance, leg: number) => void }[] = [
-  { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => void (f.aged = c.between(2.2, 8)) },
-  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => void (f.cells = 1) },
-  { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => void (f.joint = c.decades(0.12, 20)) },
-  { name: "weak magnets", part: "rotor", weight: 4, fill: "low", set: (f, c) => void (f.weak = c.between(0.35, 0.78)) },
-  { name: "winding open", part: "stator", weight: 5, fill: "low", set: (f, _c, leg) => void (f.open = leg) },
-  { name: "turns shorted", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => void (f.short = [leg, c.between(0.12, 0.7)]) },
-  { name: "touches case", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => void (f.touch = [leg, c.between(0.05, 0.95), c.decades(0.03, 20_000)]) },
-  { name: "bridged", part: "stator", weight: 1, fill: "low", set: (f, c, leg) => void (f.bridge = [leg, c.decades(0.03, 3)]) },
-  { name: "opens hot", part: "stator", weight: 2.5, fill: "low", set: (f, _c, leg) => void (f.hotOpen = leg) },
-  { name: "wrong stator", part: "stator", weight: 1.5, fill: "low", set: (f, c) => void (f.turns = c.between(0.5, 0.78)) },
-  { name: "diode open", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => void ((c.yes(0.5) ? f.upper : f.lower)[leg] = "open") },
-  { name: "diode shorted", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => void ((c.yes(0.4) ? f.upper : f.lower)[leg] = "short") },
-  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => void (f.leak = [leg, c.decades(20, 1200)]) },
-  { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => void (f.dead = true) },
-  { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => void (f.deadHot = true) },
-  { name: "set high", part: "regulator", weight: 3, fill: "full", set: (f, c) => void (f.setVolts = c.between(0.9, 3)) },
-  { name: "set low", part: "regulator", weight: 2.5, fill: "low", set: (f, c) => void (f.setVolts = -c.between(0.8, 2.2)) },
-  { name: "runaway", part: "regulator", weight: 4, fill: "full", set: (f) => void (f.runaway = true) },
-  { name: "inner ground", part: "regulator", weight: 0.8, fill: "low", set: (f, c) => void (f.innerGround = c.decades(0.5, 100)) },
-  { name: "pin burnt", part: "wiring", weight: 8, fill: "low", set: (f, c, leg) => void (f.pins[leg] = c.yes(0.35) ? 1e7 : c.decades(0.3, 30)) },
-  { name: "cable broken", part: "wiring", weight: 3, fill: "low", set: (f, _c, leg) => void (f.cable[leg] = 1e7) },
-  { name: "output wire", part: "wiring", weight: 4, fill: "low", set: (f, c) => void (f.out = c.decades(0.08, 1)) },
-  { name: "ground wire", part: "wiring", weight: 3, fill: "low", set: (f, c) => void (f.ground = c.decades(0.08, 2)) },
-  { name: "feed cut", part: "wiring", weight: 2, fill: "low", set: (f) => void (f.feedCut = true) },
-  { name: "fuse", part: "wiring", weight: 3, fill: "low", set: (f) => void (f.fuseBlown = true) },
-  { name: "post", part: "wiring", weight: 3, fill: "mixed", set: (f, c) => void (f.post = c.decades(0.025, 0.8)) },
-  { name: "draw", part: "loads", weight: 7, fill: "low", set: (f, c) => void (f.draw = c.decades(20, 1000)) },
-  { name: "too many loads", part: "loads", weight: 2, fill: "low", set: (f, c) => void (f.extra = c.between(0.5, 1.1)) },
-  { name: "starter", part: "starter", weight: 3, fill: "mixed", set: (f, c) => void (f.starter = c.between(1.5, 2.6)) },
-  { name: "starter cable", part: "starter", weight: 1.5, fill: "mixed", set: (f, c) => void (f.starterCable = c.decades(0.008, 0.08)) },
+const KINDS: { name: string; part: Label; weight: number; fill: Fill; set: (f: Faults, c: Chance, leg: number) => unknown }[] = [
+  { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => Object.assign(f, { aged: c.between(2.2, 8) }) },
+  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => Object.assign(f, { cells: 1 }) },
+  { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { joint: c.decades(0.12, 20) }) },
+  { name: "weak magnets", part: "rotor", weight: 4, fill: "low", set: (f, c) => Object.assign(f, { weak: c.between(0.35, 0.78) }) },
+  { name: "winding open", part: "stator", weight: 5, fill: "low", set: (f, _c, leg) => Object.assign(f, { open: leg }) },
+  { name: "turns shorted", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => Object.assign(f, { short: [leg, c.between(0.12, 0.7)] }) },
+  {
+    name: "touches case",
+    part: "stator",
+    weight: 7,
+    fill: "low",
+    set: (f, c, leg) => Object.assign(f, { touch: [leg, c.between(0.05, 0.95), c.decades(0.03, 20_000)] }),
+  },
+  { name: "bridged", part: "stator", weight: 1, fill: "low", set: (f, c, leg) => Object.assign(f, { bridge: [leg, c.decades(0.03, 3)] }) },
+  { name: "opens hot", part: "stator", weight: 2.5, fill: "low", set: (f, _c, leg) => Object.assign(f, { hotOpen: leg }) },
+  { name: "wrong stator", part: "stator", weight: 1.5, fill: "low", set: (f, c) => Object.assign(f, { turns: c.between(0.5, 0.78) }) },
+  { name: "diode open", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.5) ? f.upper : f.lower).splice(leg, 1, "open") },
+  { name: "diode shorted", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.4) ? f.upper : f.lower).splice(leg, 1, "short") },
+  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => Object.assign(f, { leak: [leg, c.decades(20, 1200)] }) },
+  { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => Object.assign(f, { dead: true }) },
+  { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => Object.assign(f, { deadHot: true }) },
+  { name: "set high", part: "regulator", weight: 3, fill: "full", set: (f, c) => Object.assign(f, { setVolts: c.between(0.9, 3) }) },
+  { name: "set low", part: "regulator", weight: 2.5, fill: "low", set: (f, c) => Object.assign(f, { setVolts: -c.between(0.8, 2.2) }) },
+  { name: "runaway", part: "regulator", weight: 4, fill: "full", set: (f) => Object.assign(f, { runaway: true }) },
+  { name: "inner ground", part: "regulator", weight: 0.8, fill: "low", set: (f, c) => Object.assign(f, { innerGround: c.decades(0.5, 100) }) },
+  { name: "pin burnt", part: "wiring", weight: 8, fill: "low", set: (f, c, leg) => f.pins.splice(leg, 1, c.yes(0.35) ? 1e7 : c.decades(0.3, 30)) },
+  { name: "cable broken", part: "wiring", weight: 3, fill: "low", set: (f, _c, leg) => f.cable.splice(leg, 1, 1e7) },
+  { name: "output wire", part: "wiring", weight: 4, fill: "low", set: (f, c) => Object.assign(f, { out: c.decades(0.08, 1) }) },
+  { name: "ground wire", part: "wiring", weight: 3, fill: "low", set: (f, c) => Object.assign(f, { ground: c.decades(0.08, 2) }) },
+  { name: "feed cut", part: "wiring", weight: 2, fill: "low", set: (f) => Object.assign(f, { feedCut: true }) },
+  { name: "fuse", part: "wiring", weight: 3, fill: "low", set: (f) => Object.assign(f, { fuseBlown: true }) },
+  { name: "post", part: "wiring", weight: 3, fill: "mixed", set: (f, c) => Object.assign(f, { post: c.decades(0.025, 0.8) }) },
+  { name: "draw", part: "loads", weight: 7, fill: "low", set: (f, c) => Object.assign(f, { draw: c.decades(20, 1000) }) },
+  { name: "too many loads", part: "loads", weight: 2, fill: "low", set: (f, c) => Object.assign(f, { extra: c.between(0.5, 1.1) }) },
+  { name: "starter", part: "starter", weight: 3, fill: "mixed", set: (f, c) => Object.assign(f, { starter: c.between(1.5, 2.6) }) },
+  { name: "starter cable", part: "starter", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { starterCable: c.decades(0.008, 0.08) }) },
 ];
 
 /** Pairs that come together. */
@@ -215,7 +221,19 @@ export class Machine {
   readonly #chance: Chance;
   #faults: Faults;
   #charge: number;
-  readonly #self: { emf: number; ohms: number; henries: number; set: number; loads: number; battery: number; rest: number; crank: number; wire: number; legs: number[]; sleeping: number };
+  readonly #self: {
+    emf: number;
+    ohms: number;
+    henries: number;
+    set: number;
+    loads: number;
+    battery: number;
+    rest: number;
+    crank: number;
+    wire: number;
+    legs: number[];
+    sleeping: number;
+  };
   readonly #hand: { volts: number; ac: number; lead: number };
   readonly #parted = new Map<string, number>();
   readonly #runs = new Map<string, ReturnType<Machine["run"]>>();
@@ -268,7 +286,12 @@ export class Machine {
     };
     this.#hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
     const lead = c.between(0.1, 0.35);
-    this.meter = { leadOhms: Math.round(lead * 10) / 10 || 0.1, ohmsResolution: c.yes(0.5) ? 0.1 : 0.01, trueRms: c.yes(0.3), diodeMaxVolts: c.between(2.3, 2.9) };
+    this.meter = {
+      leadOhms: Math.round(lead * 10) / 10 || 0.1,
+      ohmsResolution: c.yes(0.5) ? 0.1 : 0.01,
+      trueRms: c.yes(0.3),
+      diodeMaxVolts: c.between(2.3, 2.9),
+    };
     this.#hand.lead += lead - this.meter.leadOhms;
     // A short through the unit that fires takes the main fuse with it.
     const shunt = sheet.family !== "three-phase-series";
@@ -408,6 +431,12 @@ export class Machine {
     return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (battery.ah * f.size)) * this.#scale * f.aged * cold * low * this.#self.battery + f.joint;
   }
 
+  /** Posts with key and lights on: lamps are resistors. */
+  #keyOn(amps: number): number {
+    const lamps = (13.5 * this.#scale) / (amps * this.#self.loads);
+    return (this.#battery(0) * lamps) / (lamps + 1.6 * this.#restOhms() + this.#faults.post);
+  }
+
   /** The running machine in balance. */
   run(rpm: number, loads: string, warm: boolean): { posts: number; out: number; into: number; amps: number; legs: number[] } {
     const { sheet } = this;
@@ -472,7 +501,9 @@ export class Machine {
       legs = free.legs;
       if (!f.runaway) {
         // Sensed at the battery or at the unit; what the ground path loses is always in what the unit sees.
-        const seen = (at: number): number => at + balanceAt(at).amps * (sheet.sense === "battery" ? wireBack - 0.09 / (sheet.ratedAmps ?? 25) : wireOut + wireBack - 0.25 / (sheet.ratedAmps ?? 25));
+        const seen = (at: number): number =>
+          at +
+          balanceAt(at).amps * (sheet.sense === "battery" ? wireBack - 0.09 / (sheet.ratedAmps ?? 25) : wireOut + wireBack - 0.25 / (sheet.ratedAmps ?? 25));
         if (seen(posts) > aim) {
           let [low, high] = [restVolts - 3, posts];
           for (let k = 0; k < 30; k++) {
@@ -488,7 +519,13 @@ export class Machine {
     }
     const { into, amps } = balanceAt(posts);
     const through = cut ? 0 : Math.max(0, amps);
-    return { posts, out: cut ? (dead ? restVolts : aim) : posts + through * (wireOut + wireBack - f.innerGround), into, amps: through, legs };
+    return {
+      posts,
+      out: cut ? (dead && !f.feedCut && !f.fuseBlown ? posts : aim) : posts + through * (wireOut + wireBack - f.innerGround),
+      into,
+      amps: through,
+      legs,
+    };
   }
 
   /** The mechanic takes a reading; sometimes wrongly. */
@@ -507,7 +544,8 @@ export class Machine {
   #misread(asked: Asked, value: number | string): number | string {
     const c = this.#chance;
     if (typeof value === "string" && value !== "OL") return asked.test === "inspect.connector" ? c.pick(["clean", "green"]) : value;
-    if (/^(regulator\.diode|stator\.(resistance|toGround))$/.test(asked.test) && c.yes(0.4)) return value === "OL" ? Number(c.decades(0.3, asked.test === "regulator.diode" ? 1.9 : 200).toFixed(2)) : "OL";
+    if (/^(regulator\.diode|stator\.(resistance|toGround))$/.test(asked.test) && c.yes(0.4))
+      return value === "OL" ? Number(c.decades(0.3, asked.test === "regulator.diode" ? 1.9 : 200).toFixed(2)) : "OL";
     if (value === "OL") return "OL";
     const low = value as number;
     const slip = c.weighted<number>([
@@ -574,7 +612,7 @@ export class Machine {
       case "battery.rest":
         return this.#volts(this.#battery(0) + c.between(0, 0.03));
       case "battery.settled":
-        return this.#volts(lampsOff ? this.#battery(-0.05) : this.#battery(-loads.normal * this.#self.loads * 0.93) - f.post * loads.normal);
+        return this.#volts(lampsOff ? this.#battery(-0.05) : this.#keyOn(loads.normal));
       case "battery.crank":
         return this.#volts(crank().volts + c.normal(0.12));
       case "battery.load":
@@ -620,14 +658,16 @@ export class Machine {
         const [a, b] = pairOf(asked.at);
         const which = a + b === 1 ? 0 : a + b === 3 ? 1 : 2;
         // What hangs on an open end picks up a fraction by capacitance.
-        const broken = [a, b].some((leg) => f.open === leg || (warm && f.hotOpen === leg) || (asked.test.endsWith("Unit") && (f.pins[leg] as number) + (f.cable[leg] as number) > 1e5));
+        const broken = [a, b].some(
+          (leg) => f.open === leg || (warm && f.hotOpen === leg) || (asked.test.endsWith("Unit") && (f.pins[leg] as number) + (f.cable[leg] as number) > 1e5),
+        );
         const seen = sheet.winding !== "delta" && broken ? volts[which] * c.between(0.02, 0.15) : volts[which];
         return round(seen * this.#hand.ac * (1 + c.normal(0.012)), 0.1);
       }
       case "regulator.diode":
         return this.#diode(asked.at ?? "");
       case "regulator.feed":
-        return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.#volts(this.#battery(-loads.normal * this.#self.loads * 0.93));
+        return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.#volts(this.#keyOn(loads.normal));
       case "regulator.ground":
         return this.#ohms(((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground, asked);
       case "fuse.continuity":
@@ -645,18 +685,47 @@ export class Machine {
       }
       case "inspect.connector": {
         const worst = asked.at === "output" ? f.out * 0.4 : Math.max(...f.pins);
-        if (worst > 0.4) return c.weighted([["melted", 0.5], ["green", 0.25], ["clean", 0.25]]);
-        if (worst > 0.1) return c.weighted([["melted", 0.15], ["green", 0.45], ["clean", 0.4]]);
-        return c.weighted([["clean", 0.88], ["green", 0.1], ["melted", 0.02]]);
+        if (worst > 0.4)
+          return c.weighted([
+            ["melted", 0.5],
+            ["green", 0.25],
+            ["clean", 0.25],
+          ]);
+        if (worst > 0.1)
+          return c.weighted([
+            ["melted", 0.15],
+            ["green", 0.45],
+            ["clean", 0.4],
+          ]);
+        return c.weighted([
+          ["clean", 0.88],
+          ["green", 0.1],
+          ["melted", 0.02],
+        ]);
       }
       case "inspect.terminals":
-        return f.post > 0.02 ? c.weighted([["loose", 0.4], ["corroded", 0.3], ["tight", 0.3]]) : c.weighted([["tight", 0.9], ["corroded", 0.06], ["loose", 0.04]]);
+        return f.post > 0.02
+          ? c.weighted([
+              ["loose", 0.4],
+              ["corroded", 0.3],
+              ["tight", 0.3],
+            ])
+          : c.weighted([
+              ["tight", 0.9],
+              ["corroded", 0.06],
+              ["loose", 0.04],
+            ]);
       case "inspect.ground":
         return f.ground > 0.5 ? c.pick(["broken", "sound"]) : c.yes(0.97) ? "sound" : "broken";
       case "inspect.fluid":
         return sheet.battery.chemistry === "flooded" && (f.runaway || f.setVolts > 0.8) ? (c.yes(0.6) ? "low" : "ok") : c.yes(0.85) ? "ok" : "low";
       case "rotor.pull":
-        return f.weak < 0.8 ? c.weighted([["weak-all", 0.7], ["even", 0.3]]) : "even";
+        return f.weak < 0.8
+          ? c.weighted([
+              ["weak-all", 0.7],
+              ["even", 0.3],
+            ])
+          : "even";
       default:
         return "same";
     }
@@ -669,7 +738,7 @@ export class Machine {
     const [red = "", black = ""] = at.split(">");
     const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (this.ambientC - 25);
     const leg = legs.findIndex((one) => one.id === red || one.id === black);
-    const way = (half: "upper" | "lower", k: number): Valve => (f[half][k] as Valve);
+    const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
     const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
       if (kind === "short") return round(c.between(0, 0.03), 0.001);
       const switched = half === "upper" && family === "three-phase-series";
@@ -678,15 +747,16 @@ export class Machine {
         return seen > Math.min(2, this.meter.diodeMaxVolts) ? "OL" : round(seen, 0.001);
       }
       if (switched || !forward || kind === "open") return "OL";
-      return round(drop, 0.001);
+      return round(Math.min(drop, f.leak?.[0] === k ? 0.001 * f.leak[1] : 9), 0.001);
     };
     if (leg < 0) {
       // Rail to rail: two in a row somewhere, or nothing.
       if (red === "B-") {
         if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
-        return round(f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop, 0.001);
+        const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
+        return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
       }
-      return f.leak ? round(Math.min(1.9, 0.002 * f.leak[1]), 0.001) : "OL";
+      return f.leak && 0.002 * f.leak[1] < 2 ? round(0.002 * f.leak[1], 0.001) : "OL";
     }
     if (black === "B+") return show(way("upper", leg), true, leg, "upper");
     if (red === "B+") return show(way("upper", leg), false, leg, "upper");

@@ -80,7 +80,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const priors = population.priors(facts.history);
   const posterior = new Posterior(population, priors, observations);
   const { sets, indexOf } = remaining(population, facts.mended);
-  const prior = sumBy(population.particles.map(({ hypothesis, share }) => (priors[hypothesis] as number) * share), indexOf, sets.length);
+  const prior = sumBy(
+    population.particles.map(({ hypothesis, share }) => (priors[hypothesis] as number) * share),
+    indexOf,
+    sets.length,
+  );
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
   const odds = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
@@ -88,11 +92,14 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const bench = benchOf(facts, population);
   const ranked = rank(posterior, sets, indexOf, bench);
   const labour = facts.prices.labourPerHour / 60;
-  const pays = (one: Suggestion): boolean => one.worth + WORTH.perBit * one.gainBits > WORTH.margin * labour * (one.minutes + one.accessMinutes);
+  const pays = (one: Suggestion): boolean =>
+    one.worth + WORTH.perBit * one.gainBits > WORTH.margin * labour * (one.minutes + one.accessMinutes) ||
+    (one.visit !== undefined && one.visit.gain > WORTH.margin * labour * one.visit.minutes);
   const doubts = [...posterior.misread].flatMap((its, j) =>
     its > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: its }] : [],
   );
-  const settled = (odds[decision.index] as number) >= ENOUGH.stop || !ranked.some(pays);
+  const proof = proofLeft(facts, bench, ranked);
+  const settled = proof.length === 0 && ((odds[decision.index] as number) >= ENOUGH.stop || !ranked.some(pays));
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
@@ -104,9 +111,36 @@ export function advise(population: Population, facts: JobFacts): Advice {
     decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
-    next: settled ? ranked.slice(0, 5) : [...ranked.filter(pays), ...ranked.filter((one) => !pays(one))].slice(0, 8),
+    next:
+      proof.length > 0
+        ? [...proof, ...ranked.filter((one) => !proof.includes(one)).slice(0, 5)]
+        : settled
+          ? ranked.slice(0, 5)
+          : [...ranked.filter(pays), ...ranked.filter((one) => !pays(one))].slice(0, 8),
     doubts,
   };
+}
+
+/** Readings that prove a repair, each at the machine's own speeds, until so many have been taken. */
+const PROOF: readonly { test: TestId; rpm?: "idle" | "test"; loads?: Step["loads"] }[] = [
+  { test: "charge.volts", rpm: "test", loads: "all" },
+  { test: "charge.volts", rpm: "idle", loads: "normal" },
+  { test: "battery.crank" },
+  { test: "battery.rest" },
+];
+const PROOF_READINGS = 3;
+
+/** The proof readings still owed after a repair, as suggestions. */
+function proofLeft({ readings, mended }: JobFacts, { done }: Bench, ranked: readonly Suggestion[]): Suggestion[] {
+  if (mended.length === 0) return [];
+  const taken = readings.filter(({ afterRepair }) => afterRepair).length;
+  if (taken >= PROOF_READINGS) return [];
+  return PROOF.flatMap(({ test, rpm, loads }) => {
+    const found = ranked.find(
+      ({ step, look }) => step.test === test && !look.hot && (rpm === undefined || (step.rpm === "idle") === (rpm === "idle")) && step.loads === loads,
+    );
+    return found && !done.has(found.look.key) ? [found] : [];
+  }).slice(0, PROOF_READINGS - taken);
 }
 
 /** What is left to mend on every particle once some parts have been: the distinct sets, and which each particle has. */
@@ -242,6 +276,5 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     mended,
     prices: facts.prices,
     ohmsResolution: facts.meter.ohmsResolution,
-    heat: facts.history.complaint.includes("when-warm"),
   };
 }

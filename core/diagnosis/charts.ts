@@ -3,9 +3,9 @@ import type { SetFault } from "../machine/defects";
 import type { FaultId } from "../machine/faults";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
+import { type TestId, testOf } from "../procedure/catalogue";
 import { simulateStep } from "../procedure/simulate";
 import { pairsOf, stepKey, stepsOf } from "../procedure/step";
-import { testOf, type TestId } from "../procedure/catalogue";
 import type { ReadingValue } from "../units";
 import { type Curve, curveOf, unloadedVolts } from "./curve";
 
@@ -38,13 +38,7 @@ export const GRADES: Partial<Record<FaultId, readonly number[]>> = {
 export const ALONG = [0.03, 0.35, 0.7, 0.98] as const;
 
 /** Faults that change the generator's own circuit. */
-const WINDINGS: readonly FaultId[] = [
-  "stator.winding-open",
-  "stator.turns-shorted",
-  "stator.winding-grounded",
-  "stator.windings-bridged",
-  "stator.wrong-fit",
-];
+const WINDINGS: readonly FaultId[] = ["stator.winding-open", "stator.turns-shorted", "stator.winding-grounded", "stator.windings-bridged", "stator.wrong-fit"];
 const UNIT: readonly FaultId[] = ["regulator.diode-open", "regulator.diode-shorted", "regulator.diode-leaky"];
 const DIODES: readonly FaultId[] = ["regulator.diode-open", "regulator.diode-shorted"];
 const PINS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
@@ -120,9 +114,7 @@ export function tasksOf(sheet: Sheet): ChartTask[] {
     ...[1, 1e8].map((severity): SetFault => ({ fault: "wiring.leg-burnt", at: first, severity })),
   ];
   const pairs = others.flatMap((other) =>
-    DIODES.flatMap((fault) =>
-      [first, next].flatMap((leg) => (["upper", "lower"] as const).map((half) => task(other, { fault, at: diodeAt(leg, half) }))),
-    ),
+    DIODES.flatMap((fault) => [first, next].flatMap((leg) => (["upper", "lower"] as const).map((half) => task(other, { fault, at: diodeAt(leg, half) })))),
   );
   return [task(), ...singles, ...chips, ...pairs];
 }
@@ -133,7 +125,7 @@ const PERFECT: Meter = { name: "perfect", leadOhms: 0, ohmsResolution: 0.0001, t
 export const CHART_C = 20;
 
 /** Which of a chart's readings its faults can change; a step a chart lacks reads as on the sound machine. */
-function stepsRead(sheet: Sheet, faults: readonly SetFault[]): { rest: TestId[]; ac: boolean } {
+function stepsRead(faults: readonly SetFault[]): { rest: TestId[]; ac: boolean } {
   const [first] = faults;
   if (!first) return { rest: ["stator.resistance", "stator.toGround", "regulator.diode", "drain.current", "drain.unitUnplugged"], ac: true };
   if (faults.length > 1 && first.fault !== "regulator.diode-leaky") return { rest: [], ac: false };
@@ -156,7 +148,7 @@ function isFaint(faults: readonly SetFault[]): boolean {
 /** Draws one chart from the machine's circuit. */
 export function drawChart(sheet: Sheet, { faults }: ChartTask): Chart {
   const holds = faults.some(({ fault }) => fault === "regulator.diode-shorted");
-  const { rest, ac } = stepsRead(sheet, faults);
+  const { rest, ac } = stepsRead(faults);
   const condition = conditionOf(faults, { ambientC: CHART_C, warmC: CHART_C });
   const seen: Chart["seen"] = {};
   for (const id of rest) for (const step of stepsOf(testOf(id), sheet)) seen[stepKey(step)] = simulateStep(sheet, condition, step, PERFECT).value;

@@ -1,7 +1,7 @@
 import type { Element } from "../circuit/netlist";
 import { Transient } from "../circuit/transient";
-import type { SetFault } from "../machine/defects";
 import { conditionOf, stateOf } from "../machine/condition";
+import type { SetFault } from "../machine/defects";
 import { generatorElements } from "../machine/families/three-phase";
 import { windingElements } from "../machine/families/winding";
 import type { Sheet } from "../machine/sheet";

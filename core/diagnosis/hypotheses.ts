@@ -68,7 +68,13 @@ function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
   if (places.length === 0) return [[{ fault }]];
   const singles = places.map((at) => [{ fault, at }]);
   if (fault !== "regulator.diode-leaky") return singles;
-  return [...sheet.legs.map(({ id }) => [{ fault, at: diodeAt(id, "upper") }, { fault, at: diodeAt(id, "lower") }]), ...singles];
+  return [
+    ...sheet.legs.map(({ id }) => [
+      { fault, at: diodeAt(id, "upper") },
+      { fault, at: diodeAt(id, "lower") },
+    ]),
+    ...singles,
+  ];
 }
 
 /** Both halves of a chip leak far more often than one. */

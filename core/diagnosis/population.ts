@@ -2,13 +2,14 @@ import type { SetFault } from "../machine/defects";
 import { DEFECTS } from "../machine/defects";
 import type { FaultId } from "../machine/faults";
 import type { Sheet } from "../machine/sheet";
+import { testOf } from "../procedure/catalogue";
 import type { Atlas } from "./charts";
 import { type History, type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import type { Look } from "./look";
 import { NO_OFFSETS, type Offsets, SPREAD_IDS, SPREADS, type Spread } from "./nuisance";
 import { gaugeOf, isWorded, predict } from "./predict";
 import { FILLS, PARTED_OHMS, RATES } from "./rates";
-import { type Candidate, Subject, surroundingsOf, type Surroundings } from "./subject";
+import { type Candidate, Subject, type Surroundings, surroundingsOf } from "./subject";
 
 /** One of the machines that might be on the lift. */
 export interface Particle {
@@ -46,7 +47,7 @@ export interface Column {
 const SIZE = { particles: 1700, least: 3, cell: 8 } as const;
 export const SPREAD_COUNT = SPREAD_IDS.length;
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
-const EVEN = [0.7548776662, 0.5698402910, 0.4301597090] as const;
+const EVEN = [0.7548776662, 0.569840291, 0.430159709] as const;
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
 /** One object for each spread moved by a step, so that what was worked out under it is found again. */
@@ -112,7 +113,7 @@ export class Population {
 
   #subject(index: number, look: Look): Subject {
     const { candidate } = this.particles[index] as Particle;
-    const warm = look.hot || candidate.early;
+    const warm = isWarm(look, candidate);
     const phase = `${candidate.faults.some(({ fault }) => fault.endsWith("hot")) && warm}|${look.charged}|${look.mended.join()}`;
     let subjects = this.#subjects.get(phase);
     if (!subjects) {
@@ -131,7 +132,15 @@ export class Population {
     const { test } = look.step;
     const count = this.particles.length;
     const moved = Int32Array.from(isWorded(test) ? [] : gaugeOf(test).moved, (spread) => SPREAD_IDS.indexOf(spread));
-    const column: Column = { look, moved, at: new Float64Array(count), open: new Float64Array(count), slopes: new Float64Array(0), words: [], figured: new Float64Array(count) };
+    const column: Column = {
+      look,
+      moved,
+      at: new Float64Array(count),
+      open: new Float64Array(count),
+      slopes: new Float64Array(0),
+      words: [],
+      figured: new Float64Array(count),
+    };
     if (isWorded(test)) {
       const words: Float64Array[] = [];
       this.particles.forEach((_, i) => {
@@ -181,22 +190,24 @@ export class Population {
   /** A cell's middle particle with one severity a step on; undefined where that fault has just one. */
   #worse(cell: number, which: 0 | 1, look: Look): Subject | undefined {
     const { hypothesis, middle, shares } = this.cells[cell] as Cell;
+    const { candidate } = this.particles[middle] as Particle;
     const { faults } = this.hypotheses[hypothesis] as Hypothesis;
     const fault = faults[which]?.fault;
     if (!fault || !RATES[fault].severity) return undefined;
-    const key = `${cell}|${which}|${look.hot}|${look.charged}|${look.mended.join()}`;
+    const key = `${cell}|${which}|${isWarm(look, candidate)}|${look.charged}|${look.mended.join()}`;
     if (!this.#shifted.has(key)) {
       const step = STEP * SPREADS.severity * ((shares[which] as number) > 0.9 ? -1 : 1);
       const moved = shares.map((share, i) => (i === which ? share + Math.abs(step) : share));
-      const { candidate } = this.particles[middle] as Particle;
       const its = candidateOf(this.hypotheses[hypothesis] as Hypothesis, moved, 0);
-      this.#shifted.set(
-        key,
-        new Subject(this.#around, { ...candidate, faults: its.faults }, look.hot || candidate.early, look.charged, look.mended),
-      );
+      this.#shifted.set(key, new Subject(this.#around, { ...candidate, faults: its.faults }, isWarm(look, candidate), look.charged, look.mended));
     }
     return this.#shifted.get(key);
   }
+}
+
+/** Whether heat is in the machine at a look: it was said to be, or the running engine brought it early. */
+function isWarm(look: Look, candidate: Candidate): boolean {
+  return look.hot || (candidate.early && testOf(look.step.test).setUp.engine === "running");
 }
 
 /** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */

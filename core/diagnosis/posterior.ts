@@ -1,12 +1,12 @@
-import type { Meter } from "../meter/meter";
 import type { Part } from "../machine/part";
+import type { Meter } from "../meter/meter";
 import { testOf } from "../procedure/catalogue";
 import type { Reading } from "../procedure/step";
 import { isNumber, isOpen } from "../units";
 import { invert } from "./linear";
 import { type Look, lookOfReading } from "./look";
 import { type Column, type Population, SPREAD_COUNT } from "./population";
-import { gaugeOf, isWorded, noiseOf, onScale, wordsOf } from "./predict";
+import { gaugeOf, isWorded, modelVariance, noiseOf, onScale, wordsOf } from "./predict";
 
 /** A reading as the engine weighs it. */
 export interface Observation {
@@ -215,7 +215,7 @@ class Group {
     });
     const g = this.#slopes;
     const c = this.#inverse;
-    const models = active.map((j) => gaugeOf((observations[j] as Observation).look.step.test).model ** 2);
+    const models = active.map((j) => modelVariance((observations[j] as Observation).look.step));
     for (let a = 0; a < n; a++) {
       const from = a * SPREAD_COUNT;
       const moved: number[] = [];
@@ -327,7 +327,7 @@ class Group {
     if (known !== undefined) return known;
     const slopes = column.slopes.subarray(this.#cell * SPREAD_COUNT, (this.#cell + 1) * SPREAD_COUNT);
     const covariance = this.#covariance();
-    let sum = gaugeOf(column.look.step.test).model ** 2;
+    let sum = modelVariance(column.look.step);
     const { moved } = column;
     for (let k = 0; k < moved.length; k++) {
       const s = moved[k] as number;

@@ -1,9 +1,9 @@
+import type { Sheet } from "../machine/sheet";
 import { type TestId, testOf } from "../procedure/catalogue";
 import { diodeEnds, type Step, stepKey } from "../procedure/step";
-import type { Sheet } from "../machine/sheet";
 import { isNumber, isOpen, type ReadingValue } from "../units";
 import type { Look } from "./look";
-import type { Offsets, Spread } from "./nuisance";
+import { NO_OFFSETS, type Offsets, type Spread } from "./nuisance";
 import type { Subject } from "./subject";
 
 /**
@@ -82,6 +82,14 @@ export function gaugeOf(test: TestId): Gauge {
   return gauge;
 }
 
+/** Near the speed at which a machine breaks even a little EMF is many volts: predictions there are looser, V. */
+const IDLE_MODEL = 0.25;
+
+/** Variance of a look's prediction, shared by repeats of the reading. */
+export function modelVariance({ test, rpm }: Step): number {
+  return (test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model) ** 2;
+}
+
 /** True for a test answered with a word. */
 export function isWorded(test: TestId): boolean {
   return GAUGES[test] === undefined;
@@ -132,9 +140,7 @@ function turned(sheet: Sheet, step: Step): string[] {
       const at = sheet.legs.findIndex((one) => one.id === leg);
       return at < 0 ? leg : (sheet.legs[(at - turn + count) % count]?.id ?? leg);
     };
-    const at = step.at?.includes(">")
-      ? [diodeEnds(step.at).red, diodeEnds(step.at).black].map(back).join(">")
-      : step.at?.split("-").map(back).join("-");
+    const at = step.at?.includes(">") ? [diodeEnds(step.at).red, diodeEnds(step.at).black].map(back).join(">") : step.at?.split("-").map(back).join("-");
     // Charts hold unloaded volts under the name of the test at the unit's end.
     const test = step.test === "stator.acVolts" ? "stator.acVoltsAtUnit" : step.test;
     return stepKey({ ...step, test, ...(at === undefined ? {} : { at }) });
@@ -196,7 +202,9 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "charge.positiveDrop":
     case "charge.groundDrop":
     case "charge.current": {
-      const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
+      // A unit cut off from the battery stands at volts that nothing steadies: no spread is read off them.
+      const steady = subject.outputOpen && (test === "charge.outputVolts" || test === "charge.positiveDrop") ? NO_OFFSETS : z;
+      const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", steady);
       if (test === "charge.volts") return figure(gain * run.volts);
       if (test === "charge.outputVolts") return figure(gain * run.unitVolts);
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));

@@ -1,4 +1,4 @@
-import { PARTS, type Part } from "../machine/part";
+import type { Part } from "../machine/part";
 import { type Remedy, remediesOf } from "./hypotheses";
 
 /** What a part costs to buy, and how long it takes to change or mend. */
@@ -30,7 +30,8 @@ export const ASSUMED_PRICES: Prices = {
 /** Handling a charger: the hours it works cost nothing. */
 const CHARGING_MINUTES = 10;
 /** A fault left in: the machine comes back, is looked at again, and its owner remembers. */
-const COMEBACK = { money: 40, minutes: 45 } as const;
+const COMEBACK = { money: 90, minutes: 60 } as const;
+const UNTOUCHED = 1.6;
 /** A flat battery sent out uncharged is found out at the door. */
 const UNCHARGED_MINUTES = 15;
 
@@ -61,11 +62,6 @@ export function lossOf(done: string, needed: string, prices: Prices): number {
   const left = need
     .filter((one) => !did.includes(one))
     .reduce((sum, one) => sum + (one === "charge" ? (UNCHARGED_MINUTES * prices.labourPerHour) / 60 : comeback), 0);
-  return wasted + left;
-}
-
-/** True when a document's prices cover every part. */
-export function isPrices(value: unknown): value is Prices {
-  const prices = value as Prices;
-  return typeof prices?.labourPerHour === "number" && PARTS.every((part) => typeof prices.parts?.[part]?.money === "number");
+  // An ailing machine handed back untouched costs the shop's name as well.
+  return wasted + (did.every((one) => one === "charge") && need[0] !== "charge" ? UNTOUCHED * left : left);
 }

@@ -20,6 +20,8 @@ export interface Suggestion {
   /** Money that knowing it saves on average. */
   worth: number;
   score: number;
+  /** Where a test has many points: what all of them gain together, in money, and their minutes with access. */
+  visit: { gain: number; minutes: number } | undefined;
   /** The two sets it tells apart best. */
   splits: readonly [string, string] | undefined;
   /** The outcome that would turn the verdict, if one is likely enough. */
@@ -37,8 +39,6 @@ export interface Bench {
   mended: readonly Part[];
   prices: Prices;
   ohmsResolution: number;
-  /** Complaint speaks of heat. */
-  heat: boolean;
 }
 
 /** Money that a bit is worth for itself: it is what the readings after this one stand on. */
@@ -57,7 +57,7 @@ const SELDOM: readonly TestId[] = ["battery.conductance", "swap.unit", "rotor.pu
 /** What must have been read before a step makes sense. */
 const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
 const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
-const HEATED: readonly TestId[] = ["stator.resistance", "stator.acVolts", "charge.volts"];
+const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 const TURN = { least: 0.08 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
 const SHOWN = 8;
@@ -71,7 +71,7 @@ function candidates(population: Population, bench: Bench): Look[] {
     byState = new Map();
     LOOKS.set(population, byState);
   }
-  const state = `${bench.charged}${bench.heat}${bench.tests.has("drain.current")}${bench.mended.join()}`;
+  const state = `${bench.charged}${bench.tests.has("drain.current")}${bench.mended.join()}`;
   const all = byState.get(state) ?? allLooks(population, bench);
   byState.set(state, all);
   return all.filter((look) => !bench.done.has(look.key));
@@ -89,7 +89,8 @@ function allLooks(population: Population, bench: Bench): Look[] {
     const battery = CHARGED.includes(test);
     looks.push(lookOf(step, { ...state, charged: bench.charged && (battery || test === "charge.volts") }));
     if (battery && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
-    if (bench.heat && HEATED.includes(test) && step.rpm !== "idle") looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
+    if (HEATED.includes(test) && step.rpm !== "idle" && step.loads !== "all")
+      looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
   }
   return looks;
 }
@@ -154,16 +155,49 @@ export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32
       gainBits,
       worth,
       score: (worth + MONEY_A_BIT * gainBits) / (minutes + ACCESS_SHARE * access),
+      visit: undefined,
       splits: undefined,
       turns,
     };
   });
+  visits(suggestions);
   suggestions.sort((a, b) => b.score - a.score);
   for (const one of suggestions.slice(0, SHOWN)) {
     one.splits = splitBy(outcomes(posterior, one.look, heavy, total, setOf, sets.length, bench.ohmsResolution, spreadTable), sets, odds);
   }
   return suggestions;
 }
+
+/**
+ * A test of many points is one visit: the first diode tells little, all of them settle the unit. What the visit's points are
+ * worth together is shared out among them, its access counted once.
+ */
+function visits(suggestions: readonly Suggestion[]): void {
+  const byVisit = new Map<string, Suggestion[]>();
+  for (const one of suggestions) {
+    const { step, look } = one;
+    const key = [step.test, step.rpm, step.loads, look.hot, look.charged].join();
+    byVisit.set(key, [...(byVisit.get(key) ?? []), one]);
+  }
+  for (const visit of byVisit.values()) {
+    if (visit.length < 2) continue;
+    const first = visit[0] as Suggestion;
+    const gain = SHARED * visit.reduce((sum, { worth, gainBits }) => sum + worth + MONEY_A_BIT * gainBits, 0);
+    const minutes = visit.reduce((sum, one) => sum + pointMinutes(one), 0) + prepareMinutes(first);
+    for (const one of visit) {
+      one.visit = { gain, minutes: minutes + first.accessMinutes };
+      one.score = Math.max(
+        one.score,
+        (gain / (minutes + ACCESS_SHARE * first.accessMinutes)) * (one.score / Math.max(1e-9, ...visit.map(({ score }) => score))),
+      );
+    }
+  }
+}
+
+const pointMinutes = ({ step }: Suggestion): number => testOf(step.test).minutes;
+const prepareMinutes = (one: Suggestion): number => one.minutes - pointMinutes(one);
+/** Points of one visit tell partly the same. */
+const SHARED = 0.8;
 
 /** Indices of the heaviest particles. */
 function heaviest(weights: Float64Array): number[] {
@@ -215,7 +249,9 @@ function outcomes(
     table[at] = (table[at] as number) + mass * (weights[i] as number) * scale;
   };
   if (isWorded(look.step.test)) {
-    for (const i of heavy) column.words.forEach((its, k) => add(k, i, its[i] as number));
+    for (const i of heavy) {
+      for (const [k, its] of column.words.entries()) add(k, i, its[i] as number);
+    }
     return { of: table, bins: column.words.length, name: (word) => ({ at: 0, open: false, word }) };
   }
   const seen = { mean: 0, variance: 0 };

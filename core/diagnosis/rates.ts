@@ -25,9 +25,9 @@ export const RATES: Record<FaultId, Rate> = {
   "battery.sulphated": { rate: 13, severity: [1.9, 9, "log"], fill: "usual" },
   "battery.shorted-cell": { rate: 4, fill: "usual" },
   "battery.open-joint": { rate: 1.5, severity: [0.08, 30, "log"], fill: "usual" },
-  "battery.undersized": { rate: 0.8, severity: [0.35, 0.7], fill: "usual" },
+  "battery.undersized": { rate: 0.5, severity: [0.35, 0.7], fill: "usual" },
   "rotor.weak": { rate: 3, severity: [0.2, 0.7], fill: "low" },
-  "rotor.magnet-shed": { rate: 0.8, severity: [1, 4], fill: "usual" },
+  "rotor.magnet-shed": { rate: 0.3, severity: [1, 4], fill: "usual" },
   "rotor.key-sheared": { rate: 0.6, severity: [0.15, 0.8], fill: "low" },
   "stator.winding-open": { rate: 5, fill: "low" },
   "stator.turns-shorted": { rate: 7, severity: [0.08, 0.75], fill: "low" },
@@ -67,19 +67,19 @@ export const PARTED_OHMS = 60;
 /** Pairs that travel together: what burns one takes the other, and what is never charged sulphates. */
 export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number }[] = [
   ...(["regulator.diode-open", "regulator.diode-shorted"] as const).flatMap((second) => [
-    { first: "stator.winding-open" as const, second, rate: 0.6 },
-    { first: "stator.turns-shorted" as const, second, rate: 0.8 },
-    { first: "stator.winding-grounded" as const, second, rate: 0.8 },
-    { first: "wiring.leg-burnt" as const, second, rate: 0.9 },
+    { first: "stator.winding-open" as const, second, rate: 0.9 },
+    { first: "stator.turns-shorted" as const, second, rate: 1.2 },
+    { first: "stator.winding-grounded" as const, second, rate: 1.2 },
+    { first: "wiring.leg-burnt" as const, second, rate: 1.4 },
   ]),
   ...(["stator.winding-open", "stator.turns-shorted", "stator.winding-grounded", "wiring.leg-burnt"] as const).map((first) => ({
     first,
     second: "regulator.no-output" as const,
-    rate: 0.7,
+    rate: 1.0,
   })),
   ...(["battery.sulphated", "battery.shorted-cell"] as const).flatMap((second) => [
-    { first: "regulator.set-high" as const, second, rate: 0.6 },
-    { first: "regulator.never-regulates" as const, second, rate: 0.9 },
+    { first: "regulator.set-high" as const, second, rate: 0.9 },
+    { first: "regulator.never-regulates" as const, second, rate: 1.4 },
   ]),
   ...(
     [
@@ -94,7 +94,7 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "wiring.output-resistance",
       "loads.parasitic",
     ] as const
-  ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 0.5 })),
+  ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 0.8 })),
 ];
 
 /** How much likelier a fault is when the owner says this; faults not named keep their rate. */

@@ -6,8 +6,8 @@ import type { SetFault } from "../machine/defects";
 import { faultOf } from "../machine/faults";
 import type { Part } from "../machine/part";
 import type { Sheet } from "../machine/sheet";
-import { healthyState, type MachineState } from "../machine/state";
 import type { Loads } from "../machine/standing";
+import { healthyState, type MachineState } from "../machine/state";
 import { ALONG, type Atlas, type Chart, chartKey, diodeAt, GRADES, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
@@ -131,7 +131,10 @@ export class Subject {
     const plain = faults.filter(({ fault }) => !fault.startsWith("stator.") && !fault.startsWith("regulator.diode"));
     this.state = stateOf(
       sheet,
-      conditionOf(plain, { charge: refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge, ambientC: around.ambientC }),
+      conditionOf(plain, {
+        charge: refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge,
+        ambientC: around.ambientC,
+      }),
       true,
     );
     this.strength = (this.state.windings[0]?.voltsPerRpm ?? 0) / (around.sound.windings[0]?.voltsPerRpm ?? 1);
@@ -406,7 +409,9 @@ function blendUnit({ atlas, sheet }: Surroundings, diodes: readonly SetFault[]):
   const first = sheet.legs[0]?.id ?? "1";
   const [one] = diodes as [SetFault];
   return severities(one.fault, one.severity).flatMap((grade) => {
-    const key = chartKey(diodes.map((diode) => ({ fault: diode.fault, at: diodeAt(first, diode.at?.endsWith(">B+") ? "upper" : "lower"), severity: grade.value })));
+    const key = chartKey(
+      diodes.map((diode) => ({ fault: diode.fault, at: diodeAt(first, diode.at?.endsWith(">B+") ? "upper" : "lower"), severity: grade.value })),
+    );
     const chart = atlas[key];
     return chart ? [{ chart, weight: grade.weight }] : [];
   });

@@ -12,7 +12,7 @@ import type { Suggestion } from "./rank";
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
 export function oddsWords(odds: number): string {
   if (odds >= 0.985) return "99 in 100, as good as sure";
-  if (odds >= 0.945) return `${Math.round(odds * 20)} in 20, nearly sure`;
+  if (odds >= 0.93) return "19 in 20, nearly sure";
   if (odds >= 0.85) return "9 in 10, likely";
   const tenths = Math.round(odds * 10);
   if (tenths >= 6) return `${tenths} in 10, probable`;
@@ -49,7 +49,8 @@ export function reasonFor({ splits, minutes, accessMinutes, look }: Suggestion):
 export function turnWords({ turns, step }: Suggestion): string | undefined {
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
-  const value = turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(offScale(step.test, turns.at)), unit)}`;
+  const value =
+    turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(offScale(step.test, turns.at)), unit)}`;
   return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to)}.`;
 }
 

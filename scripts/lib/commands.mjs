@@ -17,6 +17,8 @@ export function start() {
 
 /** Starts the development server, which reloads what is edited. */
 export function dev() {
+  // The threads run from built files.
+  run(bin("vite"), ["build", "--config", "vite.tools.config.ts", "--logLevel", "warn"]);
   stay("node", ["scripts/dev.mjs"], { NODE_ENV: "development" });
 }
 

@@ -1,0 +1,29 @@
+import { PARTS, type Part } from "../machine/part";
+import type { Advice } from "./advice";
+import type { Mark } from "./flowchart/flowchart";
+import { remediesOf } from "./hypotheses";
+
+/** Odds below which a part is cleared, and from which it is condemned rather than suspected. */
+const CLEARED = 0.02;
+const CONDEMNED = 0.9;
+/** Below this a part that is not cleared draws no eye to itself. */
+const SUSPECT = 0.1;
+
+/** How each part stands by the engine, in the marks of the loom. @param readings how many were weighed */
+export function marksOf(advice: Advice, readings: number): Record<Part, Mark> {
+  const decided = remediesOf(advice.decision.set);
+  return Object.fromEntries(
+    PARTS.map((part): [Part, Mark] => {
+      const odds = oddsOf(advice, part);
+      if (readings === 0) return [part, "unseen"];
+      if (odds >= CONDEMNED && decided.includes(part)) return [part, advice.status === "contradiction" ? "contradicting" : "condemned"];
+      if (odds >= SUSPECT) return [part, "suspect"];
+      return [part, odds < CLEARED ? "cleared" : "unseen"];
+    }),
+  ) as Record<Part, Mark>;
+}
+
+/** Odds that a part must be mended; a battery that is only flat is not. */
+export function oddsOf(advice: Advice, part: Part): number {
+  return advice.parts.find(({ what }) => what === part)?.odds ?? 0;
+}

@@ -1,0 +1,86 @@
+import { createHash } from "node:crypto";
+import { availableParallelism } from "node:os";
+import { resolve } from "node:path";
+import { Piscina } from "piscina";
+import type { Atlas, Chart, ChartTask } from "../core/diagnosis/charts";
+import { tasksOf } from "../core/diagnosis/charts";
+import { ENGINE_EDITION } from "../core/diagnosis/edition";
+import type { Sheet } from "../core/machine/sheet";
+import type { Store } from "../store/store";
+
+/** How far the drawing of a machine's charts is: the text once drawn, a count before, why it failed. */
+export type Drawing = { state: "ready"; body: string } | { state: "drawing"; done: number; of: number } | { state: "failed"; why: string };
+
+/** Charts handed to a thread at a time: few enough to show progress, enough to be worth the trip. */
+const BATCH = 4;
+const MOST_THREADS = 4;
+
+/**
+ * The drawing office: charts of machines, drawn in threads of their own and kept in the store, so that no page waits for them
+ * and no machine's circuit is run twice.
+ */
+export class Office {
+  readonly #store: Store;
+  readonly #pool: Piscina;
+  readonly #drawing = new Map<string, Drawing>();
+
+  constructor(store: Store) {
+    this.#store = store;
+    this.#pool = new Piscina({
+      filename: resolve("build/tools/charts.js"),
+      minThreads: 0,
+      maxThreads: Math.min(MOST_THREADS, availableParallelism()),
+      idleTimeout: 20_000,
+    });
+  }
+
+  /** What stands under a sheet; begins the drawing when nothing does. */
+  ask(sheet: Sheet): Drawing {
+    const key = keyOf(sheet);
+    const kept = this.#store.atlases.find(key);
+    if (kept !== undefined) return { state: "ready", body: kept };
+    const under = this.#drawing.get(key);
+    if (under) {
+      // A failure is told once; asking again tries again.
+      if (under.state === "failed") this.#drawing.delete(key);
+      return under;
+    }
+    const tasks = tasksOf(sheet);
+    const begun: Drawing = { state: "drawing", done: 0, of: tasks.length };
+    this.#drawing.set(key, begun);
+    void this.#draw(key, sheet, tasks);
+    return begun;
+  }
+
+  async #draw(key: string, sheet: Sheet, tasks: ChartTask[]): Promise<void> {
+    const atlas: Atlas = {};
+    let done = 0;
+    const batches = Array.from({ length: Math.ceil(tasks.length / BATCH) }, (_, k) => tasks.slice(k * BATCH, (k + 1) * BATCH));
+    try {
+      await Promise.all(
+        batches.map(async (some) => {
+          const charts = (await this.#pool.run({ sheet, tasks: some }, { name: "draw" })) as [string, Chart][];
+          for (const [name, chart] of charts) atlas[name] = chart;
+          done += some.length;
+          this.#drawing.set(key, { state: "drawing", done, of: tasks.length });
+        }),
+      );
+      this.#store.action(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+      this.#drawing.delete(key);
+    } catch (error) {
+      this.#drawing.set(key, { state: "failed", why: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.#pool.destroy();
+  }
+}
+
+/** The key of a machine's charts: everything about it that reaches the circuit, and the edition that draws. */
+export function keyOf(sheet: Sheet): string {
+  const { maker: _maker, model: _model, years: _years, source: _source, id: _id, ...electrical } = sheet;
+  return createHash("sha256")
+    .update(`${ENGINE_EDITION}\n${JSON.stringify(electrical)}`)
+    .digest("hex");
+}

@@ -1,0 +1,31 @@
+import type { Database } from "better-sqlite3";
+import type { Atlas } from "../core/diagnosis/charts";
+import { preparer } from "./statements";
+
+/** Most atlases that are kept: one is about a tenth of a megabyte, and an old edition's are of no more use. */
+const MOST_KEPT = 300;
+
+/** Charts already drawn, by the key of sheet and edition. */
+export class Atlases {
+  readonly #sql: ReturnType<typeof preparer>;
+
+  constructor(db: Database) {
+    this.#sql = preparer(db);
+  }
+
+  /** The charts under a key as the JSON text they were kept in. */
+  find(key: string): string | undefined {
+    const row = this.#sql("SELECT body FROM atlases WHERE key = ?").get(key) as { body: string } | undefined;
+    return row?.body;
+  }
+
+  /** Keeps an atlas; the oldest make room. */
+  keep(key: string, atlas: Atlas, now: string): string {
+    const body = JSON.stringify(atlas);
+    this.#sql(
+      "INSERT INTO atlases (key, body, drawn_at) VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET body = excluded.body, drawn_at = excluded.drawn_at",
+    ).run(key, body, now);
+    this.#sql("DELETE FROM atlases WHERE key NOT IN (SELECT key FROM atlases ORDER BY drawn_at DESC, key LIMIT ?)").run(MOST_KEPT);
+    return body;
+  }
+}

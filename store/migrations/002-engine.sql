@@ -1,0 +1,15 @@
+-- A battery charged fully between two readings is another state of the machine.
+ALTER TABLE readings ADD COLUMN charged INTEGER NOT NULL DEFAULT 0 CHECK (charged IN (0, 1));
+
+-- Charts drawn from a machine's circuit, kept under a hash of its sheet and of the edition that drew them.
+CREATE TABLE atlases (
+  key TEXT PRIMARY KEY,
+  body TEXT NOT NULL CHECK (json_valid(body)),
+  drawn_at TEXT NOT NULL
+) STRICT;
+
+-- What the shop charges; without a row the assumed prices hold.
+CREATE TABLE prices (
+  only INTEGER PRIMARY KEY CHECK (only = 1),
+  body TEXT NOT NULL CHECK (json_valid(body))
+) STRICT;
