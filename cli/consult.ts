@@ -2,15 +2,15 @@ import { createInterface } from "node:readline";
 import type { Command } from "commander";
 import { z } from "zod";
 import { type Advice, advise } from "../core/diagnosis/advice";
-import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/charts";
 import { type History, NO_HISTORY } from "../core/diagnosis/hypotheses";
-import { DEGREES, Population } from "../core/diagnosis/population";
+import type { Population } from "../core/diagnosis/population";
 import { ASSUMED_PRICES } from "../core/diagnosis/prices";
 import { headline, reasonFor, whereWords } from "../core/diagnosis/words";
 import { PARTS, type Part } from "../core/machine/part";
 import { problemsOf, type Sheet } from "../core/machine/sheet";
 import { type Reading, stepKey } from "../core/procedure/step";
 import { type Case, readCase, readReading } from "../formats/case";
+import type { Populations } from "./populations";
 
 /**
  * The dialogue: one JSON document a line. `{"open": case}` opens a case, `{"reading": …}` gives a reading, `{"skip": step}`
@@ -31,16 +31,10 @@ const messageSchema = z.union([
   z.strictObject({ repaired: z.array(z.enum(PARTS, { error: `must be of ${PARTS.join(", ")}` })) }),
 ]);
 
-/** Draws a machine's charts here and now. */
-export function atlasOf(sheet: Sheet): Atlas {
-  return Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
-}
-
 /** A dialogue's state: one open case at a time. */
 export class Consultation {
   readonly #findSheet: (id: string) => Sheet | undefined;
-  readonly #atlases = new Map<string, Atlas>();
-  readonly #populations = new Map<string, Population>();
+  readonly #populations: Populations;
   #history: History = NO_HISTORY;
   #case: Case | undefined;
   #population: Population | undefined;
@@ -48,8 +42,9 @@ export class Consultation {
   #mended: Part[] = [];
   #skipped: string[] = [];
 
-  constructor(findSheet: (id: string) => Sheet | undefined) {
+  constructor(findSheet: (id: string) => Sheet | undefined, populations: Populations) {
     this.#findSheet = findSheet;
+    this.#populations = populations;
   }
 
   /** Answers one line; a line that is refused changes nothing. */
@@ -84,14 +79,8 @@ export class Consultation {
     const read = readCase(JSON.stringify(document ?? null), this.#findSheet);
     if (!read.ok) return { error: read.problems };
     const { sheet, ambientC, complaint, batteryAgeYears } = read.case;
-    const id = JSON.stringify(sheet);
-    const atlas = this.#atlases.get(id) ?? atlasOf(sheet);
-    this.#atlases.set(id, atlas);
-    const celsius = DEGREES * Math.round(ambientC / DEGREES);
-    const population = this.#populations.get(`${celsius} ${id}`) ?? new Population(sheet, atlas, celsius);
-    this.#populations.set(`${celsius} ${id}`, population);
     this.#case = read.case;
-    this.#population = population;
+    this.#population = this.#populations.of(sheet, ambientC);
     this.#history = { ...NO_HISTORY, complaint, batteryAgeYears };
     this.#readings = [...read.case.readings];
     this.#mended = [];
@@ -140,12 +129,12 @@ function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
 const rounded = (value: number): number => Number(value.toFixed(3));
 
 /** Adds `uvrel consult`. */
-export function addConsult(program: Command, findSheet: (id: string) => Sheet | undefined): void {
+export function addConsult(program: Command, findSheet: (id: string) => Sheet | undefined, populations: Populations): void {
   program
     .command("consult")
     .description("Hold a dialogue in JSON lines: open a case, give readings, hear what to read next, until the verdict")
     .action(async () => {
-      const consultation = new Consultation(findSheet);
+      const consultation = new Consultation(findSheet, populations);
       for await (const line of createInterface({ input: process.stdin })) {
         if (line.trim()) process.stdout.write(`${JSON.stringify(consultation.answer(line))}\n`);
       }

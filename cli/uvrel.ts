@@ -2,11 +2,13 @@ import { readFileSync } from "node:fs";
 import { Command } from "commander";
 import { type FieldProblem, parseSheet } from "../core/machine/sheet";
 import { demoSheet } from "../demo/sheets";
-import { caseJsonSchema, readCase } from "../formats/case";
-import { resultOf } from "../formats/result";
+import { caseJsonSchema } from "../formats/case";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
+import { addBench } from "./bench";
 import { addConsult } from "./consult";
+import { addDiagnose } from "./diagnose";
+import { Populations } from "./populations";
 import { addSimulate } from "./simulate";
 
 /** Exit code for input that is refused. */
@@ -24,17 +26,9 @@ const program = new Command("uvrel").description("Finds the failed part of a pow
 program.exitOverride((error) => {
   process.exit(error.exitCode === 0 ? 0 : REFUSED);
 });
-program
-  .command("diagnose")
-  .description("Diagnose a case file and print the result as JSON")
-  .argument("<case>", "path of the case file, or - to read it from standard input")
-  .action((path: string) => {
-    const text = readInput(path);
-    if (text === undefined) return;
-    const read = readCase(text, (id) => librarySheet(dataFolder(), id) ?? demoSheet(id));
-    if (!read.ok) return refuse(read.problems);
-    process.stdout.write(`${JSON.stringify(resultOf(read.case), null, 2)}\n`);
-  });
+const findSheet = (id: string) => librarySheet(dataFolder(), id) ?? demoSheet(id);
+const populations = new Populations(dataFolder());
+addDiagnose(program, findSheet, populations, refuse);
 
 program
   .command("schema")
@@ -44,7 +38,8 @@ program
   });
 
 addSimulate(program, namedSheet, refuse);
-addConsult(program, (id) => librarySheet(dataFolder(), id) ?? demoSheet(id));
+addConsult(program, findSheet, populations);
+addBench(program, refuse);
 
 program.parse();
 
@@ -61,17 +56,6 @@ function namedSheet(name: string): ReturnType<typeof parseSheet> {
       ok: false,
       problems: [{ field: "sheet", error: error instanceof SyntaxError ? `${name} is not JSON: ${error.message}` : `${name} cannot be read` }],
     };
-  }
-}
-
-function readInput(path: string): string | undefined {
-  try {
-    return readFileSync(path === "-" ? 0 : path, "utf8");
-  } catch (error) {
-    const why = error instanceof Error && "code" in error && error.code === "ENOENT" ? "there is no such file" : "it cannot be read";
-    process.stderr.write(`${path}: ${why}\n`);
-    process.exitCode = REFUSED;
-    return undefined;
   }
 }
 

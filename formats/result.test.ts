@@ -2,8 +2,11 @@ import { describe, expect, test } from "@jest/globals";
 import { DEMO_JOBS } from "../demo/jobs";
 import { demoReadings } from "../demo/readings";
 import { DEMO_SHEETS } from "../demo/sheets";
+import { populationOf } from "../tests/support/population";
 import { type Case, readCase, writeCase } from "./case";
-import { resultOf } from "./result";
+import { resultOf as resultWith } from "./result";
+
+const resultOf = (file: Case) => resultWith(file, populationOf(file.sheet));
 
 const MACHINE: Record<string, string> = {
   "SK-102": "corvane-ferrel-650",
@@ -54,6 +57,9 @@ describe("the result document keeps to the contract", () => {
       expect(["sheet", "school", "none"]).toContain(one.bandFrom);
       if (Array.isArray(one.band)) expect(one.band).toHaveLength(2);
     });
+    expect(result.verdict.odds).toBeGreaterThanOrEqual(0);
+    for (const { odds } of [...result.parts, ...result.faults]) expect(odds).toBeLessThanOrEqual(1);
+    for (const next of result.next) expect(next).toMatchObject({ test: expect.any(String), why: expect.any(String), minutes: expect.any(Number) });
     for (const cleared of result.ruledOut) for (const by of cleared.by) expect(file.readings[by]).toBeDefined();
     expect(JSON.parse(JSON.stringify(result))).toEqual(result);
   });
@@ -72,6 +78,6 @@ describe("the result document keeps to the contract", () => {
   });
 
   test("without readings nothing is judged and nothing is ruled out", () => {
-    expect(resultOf({ ...caseOf("SK-121"), readings: [] })).toMatchObject({ verdict: { status: "not-enough" }, readings: [], ruledOut: [], also: [] });
+    expect(resultOf({ ...caseOf("SK-121"), readings: [] })).toMatchObject({ verdict: { status: "not-enough" }, readings: [], ruledOut: [], doubts: [] });
   });
 });

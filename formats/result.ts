@@ -1,11 +1,22 @@
-import { conclude } from "../core/diagnosis/flowchart/flowchart";
-import type { JudgedReading } from "../core/procedure/judge";
+import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
+import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/hypotheses";
+import type { Population } from "../core/diagnosis/population";
+import { observe } from "../core/diagnosis/posterior";
+import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import { type Push, pushesOf } from "../core/diagnosis/push";
+import { decidedFault, headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words";
+import { faultOf } from "../core/machine/faults";
+import { PARTS, type Part } from "../core/machine/part";
+import { type JudgedReading, judgeAll } from "../core/procedure/judge";
 import { schoolOf } from "../core/procedure/schools";
+import { stepTitle } from "../core/procedure/step";
 import type { Case } from "./case";
 
 /** The result document of a diagnosis, as the case file's contract lays it down. */
-interface Result {
-  verdict: { status: string; part?: string; fault?: string; where?: string; says: string };
+export interface Result {
+  verdict: { status: string; part?: string; parts?: string[]; fault?: string; where?: string; odds: number; says: string };
+  parts: { part: string; odds: number }[];
+  faults: { fault: string; odds: number }[];
   readings: {
     test: string;
     at?: string;
@@ -15,32 +26,100 @@ interface Result {
     bandFrom: string;
     bandSays?: string;
     corrections?: string[];
+    push?: Push;
   }[];
-  ruledOut: { part: string; says: string; by: number[] }[];
-  also: { fault: string; where?: string; says: string }[];
+  next: { test: string; at?: string; rpm?: number | "idle"; loads?: string; hot?: true; charged?: true; why: string; minutes: number; gainBits: number }[];
+  doubts: { reading: number; odds: number; why: string }[];
+  ruledOut: { part: string; by: number[] }[];
   wouldChange: string;
 }
 
-/** Diagnoses a case by the fixed order and lays the result out. `by` numbers the readings from 0. */
-export function resultOf(file: Case): Result {
-  const conclusion = conclude(file.readings, {
-    sheet: file.sheet,
-    school: schoolOf(file.school ?? ""),
-    meter: file.meter,
-    ambientC: file.ambientC,
-  });
-  const { status, part, fault, where, headline, ruledOut, also, wouldChange, judged } = conclusion;
-  const number = (one: JudgedReading) => file.readings.indexOf(one.reading);
+/** A part is ruled out below these odds. */
+const OUT = 0.02;
+const NEXT = 5;
+
+/** What the engine is told of a case: its meter, its past, the prices that are assumed where no shop is. */
+export function factsOf(file: Case): JobFacts {
+  const history: History = { ...NO_HISTORY, complaint: file.complaint, batteryAgeYears: file.batteryAgeYears };
+  return { readings: file.readings, meter: file.meter, prices: ASSUMED_PRICES, history, mended: [], skipped: [] };
+}
+
+/** Diagnoses a case and lays the result out. Readings are numbered from 0. */
+export function resultOf(file: Case, population: Population): Result {
+  const facts = factsOf(file);
+  const advice = advise(population, facts);
+  const observations = observe(facts.readings, population, facts.meter, facts.mended);
+  const pushes = pushesOf(population, population.priors(facts.history), observations);
+  const pushOf = new Map(observations.map((one, k) => [one.reading, pushes[k] as Push]));
+  const judged = judgeAll(file.readings, { sheet: file.sheet, school: schoolOf(file.school ?? ""), meter: file.meter, ambientC: file.ambientC });
   return {
-    verdict: { status, ...(part ? { part } : {}), ...(fault ? { fault } : {}), ...(where ? { where } : {}), says: headline },
-    readings: judged.map(readingResult),
-    ruledOut: ruledOut.map((one) => ({ part: one.part, says: one.says, by: one.because.map(number) })),
-    also,
-    wouldChange,
+    verdict: verdictOf(advice, file),
+    parts: [...advice.parts.filter(({ what }) => what !== "charge").map(({ what, odds }) => ({ part: what, odds: round3(odds) })), noneOf(advice)]
+      .filter(({ odds }) => odds > 0)
+      .sort((a, b) => b.odds - a.odds),
+    faults: advice.faults.slice(0, 8).map(({ what, odds }) => ({ fault: what, odds: round3(odds) })),
+    readings: judged.map((one, i) => readingResult(one, pushOf.get(i))),
+    next: advice.next.slice(0, NEXT).map(({ step, look, minutes, accessMinutes, gainBits, ...one }) => ({
+      test: step.test,
+      ...(step.at ? { at: step.at } : {}),
+      ...(step.rpm === undefined ? {} : { rpm: step.rpm }),
+      ...(step.loads ? { loads: step.loads } : {}),
+      ...(look.hot ? { hot: true as const } : {}),
+      ...(look.charged ? { charged: true as const } : {}),
+      why: reasonFor({ step, look, minutes, accessMinutes, gainBits, ...one }),
+      minutes: minutes + accessMinutes,
+      gainBits: round3(gainBits),
+    })),
+    doubts: advice.doubts.map(({ reading, odds }) => ({
+      reading,
+      odds: round3(odds),
+      why: `${stepTitle(file.readings[reading] as Case["readings"][number])} disagrees with the other ${file.readings.length - 1}; take it again`,
+    })),
+    ruledOut: file.readings.length === 0 ? [] : PARTS.filter((part) => oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
+    wouldChange: advice.next.flatMap((one) => turnWords(one) ?? [])[0] ?? "No single reading that is left would.",
   };
 }
 
-function readingResult(one: JudgedReading): Result["readings"][number] {
+/** Odds that no part has to be bought or mended. */
+function noneOf({ sets }: Advice): { part: string; odds: number } {
+  return { part: "none", odds: round3(sets.filter(({ what }) => what === "" || what === "charge").reduce((sum, { odds }) => sum + odds, 0)) };
+}
+
+function verdictOf(advice: Advice, file: Case): Result["verdict"] {
+  const { decision, status } = advice;
+  const said = { status, odds: round3(decision.odds), says: headline(advice) };
+  if (status === "not-enough" || status === "contradiction") return said;
+  if (decision.set === "charge") return { ...said, part: "battery", fault: "battery.discharged" };
+  const parts = remediesOf(decision.set) as Part[];
+  const [first] = [...parts].sort((a, b) => oddsFor(advice, b) - oddsFor(advice, a));
+  if (!first) return { ...said, part: "none" };
+  const fault = decidedFault(advice);
+  const where = whereWords(advice, file.sheet);
+  return {
+    ...said,
+    part: fault ? faultOf(fault).part : first,
+    ...(parts.length > 1 ? { parts } : {}),
+    ...(fault ? { fault } : {}),
+    ...(where ? { where } : {}),
+  };
+}
+
+function oddsFor(advice: Advice, part: Part): number {
+  return advice.parts.find(({ what }) => what === part)?.odds ?? 0;
+}
+
+/** The readings that speak most against a part, the strongest first. */
+function against(part: Part, pushes: ReadonlyMap<number, Push>): number[] {
+  return [...pushes]
+    .filter(([, push]) => (push[part] ?? 0) < 0)
+    .sort((a, b) => (a[1][part] ?? 0) - (b[1][part] ?? 0))
+    .slice(0, 3)
+    .map(([reading]) => reading);
+}
+
+const round3 = (value: number): number => Number(value.toFixed(3));
+
+function readingResult(one: JudgedReading, push: Push | undefined): Result["readings"][number] {
   const { reading, band, corrections } = one;
   const limits = band?.kind === "between" ? [band.low ?? null, band.high ?? null] : band?.kind === "open" ? ("open" as const) : undefined;
   return {
@@ -52,5 +131,6 @@ function readingResult(one: JudgedReading): Result["readings"][number] {
     bandFrom: band?.from ?? "none",
     ...(band ? { bandSays: band.says } : {}),
     ...(corrections.length > 0 ? { corrections } : {}),
+    ...(push && Object.keys(push).length > 0 ? { push } : {}),
   };
 }

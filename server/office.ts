@@ -1,11 +1,10 @@
-import { createHash } from "node:crypto";
 import { availableParallelism } from "node:os";
 import { resolve } from "node:path";
 import { Piscina } from "piscina";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/charts";
 import { tasksOf } from "../core/diagnosis/charts";
-import { ENGINE_EDITION } from "../core/diagnosis/edition";
 import type { Sheet } from "../core/machine/sheet";
+import { atlasKey } from "../store/atlases";
 import type { Store } from "../store/store";
 
 /** How far the drawing of a machine's charts is: the text once drawn, a count before, why it failed. */
@@ -36,7 +35,7 @@ export class Office {
 
   /** What stands under a sheet; begins the drawing when nothing does. */
   ask(sheet: Sheet): Drawing {
-    const key = keyOf(sheet);
+    const key = atlasKey(sheet);
     const kept = this.#store.atlases.find(key);
     if (kept !== undefined) return { state: "ready", body: kept };
     const under = this.#drawing.get(key);
@@ -75,12 +74,4 @@ export class Office {
   async close(): Promise<void> {
     await this.#pool.destroy();
   }
-}
-
-/** The key of a machine's charts: everything about it that reaches the circuit, and the edition that draws. */
-export function keyOf(sheet: Sheet): string {
-  const { maker: _maker, model: _model, years: _years, source: _source, id: _id, ...electrical } = sheet;
-  return createHash("sha256")
-    .update(`${ENGINE_EDITION}\n${JSON.stringify(electrical)}`)
-    .digest("hex");
 }

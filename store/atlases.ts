@@ -1,5 +1,8 @@
+import { createHash } from "node:crypto";
 import type { Database } from "better-sqlite3";
 import type { Atlas } from "../core/diagnosis/charts";
+import { ENGINE_EDITION } from "../core/diagnosis/edition";
+import type { Sheet } from "../core/machine/sheet";
 import { preparer } from "./statements";
 
 /** Most atlases that are kept: one is about a tenth of a megabyte, and an old edition's are of no more use. */
@@ -28,4 +31,12 @@ export class Atlases {
     this.#sql("DELETE FROM atlases WHERE key NOT IN (SELECT key FROM atlases ORDER BY drawn_at DESC, key LIMIT ?)").run(MOST_KEPT);
     return body;
   }
+}
+
+/** The key of a machine's charts: everything about it that reaches the circuit, and the edition that draws. */
+export function atlasKey(sheet: Sheet): string {
+  const { maker: _maker, model: _model, years: _years, source: _source, id: _id, ...electrical } = sheet;
+  return createHash("sha256")
+    .update(`${ENGINE_EDITION}\n${JSON.stringify(electrical)}`)
+    .digest("hex");
 }

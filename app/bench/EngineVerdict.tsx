@@ -2,8 +2,8 @@ import type { Advice } from "../../core/diagnosis/advice";
 import { remediesOf } from "../../core/diagnosis/hypotheses";
 import { oddsOf } from "../../core/diagnosis/marks";
 import { billOf, type Prices } from "../../core/diagnosis/prices";
-import { headline, oddsWords, setName, turnWords, whereWords } from "../../core/diagnosis/words";
-import { type FaultId, faultOf } from "../../core/machine/faults";
+import { decidedFault, headline, oddsWords, setName, turnWords, whereWords } from "../../core/diagnosis/words";
+import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
@@ -11,13 +11,6 @@ import { formatQuantity } from "../../core/units";
 import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
 import { Evidence } from "./Evidence";
-
-/** The fault behind a verdict: the likeliest of those that the decided parts can have. */
-export function decidedFault(advice: Advice | undefined): FaultId | undefined {
-  if (!advice) return undefined;
-  const decided = remediesOf(advice.decision.set);
-  return advice.faults.find(({ what }) => (decided[0] === "charge" ? what === "battery.discharged" : decided.includes(faultOf(what).part)))?.what;
-}
 
 /** A part counts as ruled out below these odds. */
 const OUT = 0.02;

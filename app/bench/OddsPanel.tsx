@@ -2,7 +2,8 @@ import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { marksOf, oddsOf } from "../../core/diagnosis/marks";
-import { headline, oddsWords, reasonFor, turnWords, whereWords } from "../../core/diagnosis/words";
+import { decidedFault, headline, oddsWords, reasonFor, turnWords, whereWords } from "../../core/diagnosis/words";
+import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";
@@ -30,6 +31,7 @@ export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelPr
   const marks = marksOf(advice, engine.weighed.length);
   const decided = advice.status === "found" || advice.status === "healthy";
   const where = decided || advice.settled ? whereWords(advice, view.context.sheet) : undefined;
+  const fault = decidedFault(advice);
   const flat = advice.parts.find(({ what }) => what === "charge")?.odds ?? 0;
   return (
     <section aria-label="Standing">
@@ -48,7 +50,7 @@ export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelPr
       </ul>
       <div className="border-hair mt-3 border-t pt-3">
         <p className={`m-0 text-lg leading-snug ${decided ? "font-semibold" : ""}`}>{headline(advice)}</p>
-        {where ? <p className="m-0 mt-1">{`Where: ${where}.`}</p> : null}
+        {fault && (decided || advice.settled) ? <p className="m-0 mt-1">{`${faultOf(fault).title}${where ? `: ${where}` : ""}.`}</p> : null}
         <Doubts engine={engine} advice={advice} stepLink={stepLink} />
         <NextReadings advice={advice} stepLink={stepLink} />
         <Pushes engine={engine} view={view} stepLink={stepLink} />
@@ -161,9 +163,9 @@ function Pushes({ engine, view, stepLink }: Pick<OddsPanelProps, "engine" | "vie
             {out ? "count it" : "leave out"}
           </button>
         </div>
-        <p className="m-0 text-[0.9rem] leading-snug">
+        <p className="m-0 flex flex-wrap gap-x-3 text-[0.9rem] leading-snug">
           {pushes.slice(0, 3).map(([part, push]) => (
-            <span key={part} className={`mr-3 whitespace-nowrap ${push > 0 ? "text-copper" : "text-petrol"}`}>
+            <span key={part} className={`whitespace-nowrap ${push > 0 ? "text-copper" : "text-petrol"}`}>
               {push > 0 ? "for" : "against"} {PART_NAMES[part].toLowerCase()} <span className="num text-[0.8rem]">{strength(push)}</span>
             </span>
           ))}

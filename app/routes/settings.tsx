@@ -1,7 +1,10 @@
 import { data, Form, redirect, useNavigation } from "react-router";
 import { z } from "zod";
+import type { Prices } from "../../core/diagnosis/prices";
+import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";
+import { pricesSchema } from "../../store/prices";
 import { storeContext } from "../context";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
@@ -9,8 +12,8 @@ import { typedNumber } from "../ui/typed";
 import type { Route } from "./+types/settings";
 
 export function loader({ context }: Route.LoaderArgs) {
-  const { workshop } = context.get(storeContext);
-  return { shop: workshop.shop(), meters: workshop.meters() };
+  const { workshop, prices } = context.get(storeContext);
+  return { shop: workshop.shop(), meters: workshop.meters(), prices: prices.get() };
 }
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "May hold 60 characters at most.");
@@ -47,6 +50,20 @@ export async function action({ request, context }: Route.ActionArgs) {
     store.action(() => store.workshop.changeShop(parsed.data));
     return redirect("/settings");
   }
+  if (intent === "prices") {
+    const parsed = pricesSchema.safeParse({
+      labourPerHour: typedNumber(form.get("labourPerHour")),
+      parts: Object.fromEntries(
+        PARTS.map((part) => [part, { money: typedNumber(form.get(`${part}.money`)), minutes: typedNumber(form.get(`${part}.minutes`)) }]),
+      ),
+    });
+    if (!parsed.success)
+      return refuse(
+        Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.filter((step) => step !== "parts").join("."), `${capital(issue.message)}.`])),
+      );
+    store.action(() => store.prices.change(parsed.data));
+    return redirect("/settings");
+  }
   const parsed = meterSchema.safeParse({
     name: form.get("name"),
     leadOhms: typedNumber(form.get("leadOhms")),
@@ -61,12 +78,14 @@ export async function action({ request, context }: Route.ActionArgs) {
   return redirect("/settings");
 }
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 function messages(error: z.ZodError): Record<string, string> {
   return Object.fromEntries(error.issues.map((issue) => [String(issue.path[0]), issue.message]));
 }
 
 export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
-  const { shop, meters } = loaderData;
+  const { shop, meters, prices } = loaderData;
   const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
   const busy = useNavigation().state !== "idle";
   return (
@@ -114,7 +133,8 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
           </button>
         </Form>
         <section>
-          <h2 className="mt-1">Meters</h2>
+          <PriceForm prices={prices} actionData={actionData} />
+          <h2 className="mt-6">Meters</h2>
           {meters.map((meter) => (
             <MeterForm key={meter.id} intent={`meter-${meter.id}`} title={meter.name} meter={meter} actionData={actionData} />
           ))}
@@ -127,6 +147,46 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
         </section>
       </main>
     </>
+  );
+}
+
+/** What the shop charges: the odds are weighed in money, so that a cheap repair is tried before a dear one. */
+function PriceForm({ prices, actionData }: { prices: Prices; actionData: MeterFormProps["actionData"] }) {
+  const mine = actionData?.intent === "prices" ? actionData : undefined;
+  const field = (name: string, value: number, label: string) => (
+    <Field label={label} id={`price-${name}`} error={mine?.errors[name]}>
+      <input
+        name={name}
+        inputMode="decimal"
+        className="field num"
+        defaultValue={mine?.typed[name] ?? value}
+        {...errorProps(`price-${name}`, mine?.errors[name])}
+      />
+    </Field>
+  );
+  return (
+    <details open={mine !== undefined} className="border-hair border-b pb-2">
+      <summary className="min-h-10 cursor-pointer">
+        <h2 className="m-0 inline">Prices</h2>{" "}
+        <span className="text-mute">an hour of labour {prices.labourPerHour}; what parts cost, and how long they take to change</span>
+      </summary>
+      <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
+        <div className="max-w-48">{field("labourPerHour", prices.labourPerHour, "Labour, an hour")}</div>
+        {PARTS.map((part) => (
+          <fieldset key={part} className="m-0 grid grid-cols-[9rem_1fr_1fr] items-end gap-3 border-0 p-0">
+            <legend className="sr-only">{PART_NAMES[part]}</legend>
+            <span className="pb-3 font-medium" aria-hidden="true">
+              {PART_NAMES[part]}
+            </span>
+            {field(`${part}.money`, prices.parts[part].money, "Price")}
+            {field(`${part}.minutes`, prices.parts[part].minutes, "Minutes")}
+          </fieldset>
+        ))}
+        <button type="submit" name="intent" value="prices" className="btn self-start">
+          Keep these prices
+        </button>
+      </Form>
+    </details>
   );
 }
 

@@ -9,7 +9,7 @@ import type { Look } from "./look";
 import { NO_OFFSETS, type Offsets, SPREAD_IDS, SPREADS, type Spread } from "./nuisance";
 import { gaugeOf, isWorded, predict } from "./predict";
 import { FILLS, PARTED_OHMS, RATES } from "./rates";
-import { type Candidate, Subject, type Surroundings, surroundingsOf } from "./subject";
+import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf } from "./subject";
 
 /** One of the machines that might be on the lift. */
 export interface Particle {
@@ -113,8 +113,11 @@ export class Population {
 
   #subject(index: number, look: Look): Subject {
     const { candidate } = this.particles[index] as Particle;
-    const warm = isWarm(look, candidate);
-    const phase = `${candidate.faults.some(({ fault }) => fault.endsWith("hot")) && warm}|${look.charged}|${look.mended.join()}`;
+    const moment = momentOf(look, candidate);
+    // Few candidates care about heat or about a run: the others share one subject.
+    const hot = candidate.faults.some(({ fault }) => fault.endsWith("hot")) && moment.warm;
+    const run = candidate.faults.some(({ fault }) => fault === "regulator.diode-shorted") && moment.running;
+    const phase = `${hot}|${run}|${look.charged}|${look.mended.join()}`;
     let subjects = this.#subjects.get(phase);
     if (!subjects) {
       subjects = [];
@@ -122,7 +125,7 @@ export class Population {
     }
     let subject = subjects[index];
     if (!subject) {
-      subject = new Subject(this.#around, candidate, warm, look.charged, look.mended);
+      subject = new Subject(this.#around, candidate, moment);
       subjects[index] = subject;
     }
     return subject;
@@ -194,20 +197,22 @@ export class Population {
     const { faults } = this.hypotheses[hypothesis] as Hypothesis;
     const fault = faults[which]?.fault;
     if (!fault || !RATES[fault].severity) return undefined;
-    const key = `${cell}|${which}|${isWarm(look, candidate)}|${look.charged}|${look.mended.join()}`;
+    const { warm, running } = momentOf(look, candidate);
+    const key = `${cell}|${which}|${warm}|${running}|${look.charged}|${look.mended.join()}`;
     if (!this.#shifted.has(key)) {
       const step = STEP * SPREADS.severity * ((shares[which] as number) > 0.9 ? -1 : 1);
       const moved = shares.map((share, i) => (i === which ? share + Math.abs(step) : share));
       const its = candidateOf(this.hypotheses[hypothesis] as Hypothesis, moved, 0);
-      this.#shifted.set(key, new Subject(this.#around, { ...candidate, faults: its.faults }, isWarm(look, candidate), look.charged, look.mended));
+      this.#shifted.set(key, new Subject(this.#around, { ...candidate, faults: its.faults }, momentOf(look, candidate)));
     }
     return this.#shifted.get(key);
   }
 }
 
-/** Whether heat is in the machine at a look: it was said to be, or the running engine brought it early. */
-function isWarm(look: Look, candidate: Candidate): boolean {
-  return look.hot || (candidate.early && testOf(look.step.test).setUp.engine === "running");
+/** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */
+function momentOf(look: Look, candidate: Candidate): Moment {
+  const running = testOf(look.step.test).setUp.engine === "running";
+  return { warm: look.hot || (candidate.early && running), running, charged: look.charged, mended: look.mended };
 }
 
 /** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */

@@ -17,8 +17,17 @@ import { PARTED_OHMS } from "./rates";
 export interface Candidate {
   faults: readonly SetFault[];
   charge: number;
-  /** Whether a fault that comes with heat is already there on a warm engine. */
+  /** Whether a fault that comes with heat is already there on a warm engine, a melted fuse still in its holder. */
   early: boolean;
+}
+
+/** The state of the job in which a candidate is looked at. */
+export interface Moment {
+  /** Heat is in the engine. */
+  warm: boolean;
+  running: boolean;
+  charged: boolean;
+  mended: readonly Part[];
 }
 
 /** The parts of a prediction that many candidates share. */
@@ -115,7 +124,7 @@ export class Subject {
   readonly grip: number;
   #curves: Record<Speed, { full: number[]; held: number[] | undefined }> | undefined;
 
-  constructor(around: Surroundings, candidate: Candidate, warm: boolean, charged = false, mended: readonly Part[] = []) {
+  constructor(around: Surroundings, candidate: Candidate, { warm, running, charged, mended }: Moment) {
     this.around = around;
     this.candidate = candidate;
     const { sheet } = around;
@@ -150,7 +159,8 @@ export class Subject {
     const reaches = held && this.amps("test", 1, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     this.melted = Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30);
-    if (this.melted && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
+    // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
+    if (this.melted && (running || candidate.early) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
   }
 
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;

@@ -1,4 +1,4 @@
-import { faultOf } from "../machine/faults";
+import { type FaultId, faultOf } from "../machine/faults";
 import { PART_NAMES } from "../machine/part";
 import type { Sheet } from "../machine/sheet";
 import { testOf } from "../procedure/catalogue";
@@ -59,9 +59,16 @@ function rounded(value: number): number {
   return Number(value.toFixed(Math.min(3, digits)));
 }
 
+/** The fault behind a verdict: the likeliest of those that the decided parts can have. */
+export function decidedFault({ decision, faults }: Pick<Advice, "decision" | "faults">): FaultId | undefined {
+  const decided = remediesOf(decision.set);
+  return faults.find(({ what }) => (decided[0] === "charge" ? what === "battery.discharged" : decided.includes(faultOf(what).part)))?.what;
+}
+
 /** Where the likeliest fault sits, no finer than the readings know. */
-export function whereWords({ places, along, faults, decision }: Advice, sheet: Pick<Sheet, "winding">): string | undefined {
-  const fault = faults.find(({ what }) => remediesOf(decision.set).some((one) => one === faultOf(what).part))?.what;
+export function whereWords(advice: Advice, sheet: Pick<Sheet, "winding">): string | undefined {
+  const { places, along } = advice;
+  const fault = decidedFault(advice);
   const [first, second] = places;
   if (!fault || !first) return undefined;
   const name = placeName(first.what);

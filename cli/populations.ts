@@ -1,0 +1,41 @@
+import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/charts";
+import { DEGREES, Population } from "../core/diagnosis/population";
+import type { Sheet } from "../core/machine/sheet";
+import { atlasKey } from "../store/atlases";
+import { libraryAtlas } from "../store/library";
+
+/** Most populations that are remembered; one takes some megabytes. */
+const MOST = 80;
+
+/** Populations by machine and temperature: charts out of the workshop's database where it has them, drawn here where not. */
+export class Populations {
+  readonly #folder: string;
+  readonly #atlases = new Map<string, Atlas>();
+  readonly #known = new Map<string, Population>();
+
+  constructor(folder: string) {
+    this.#folder = folder;
+  }
+
+  of(sheet: Sheet, ambientC: number): Population {
+    const celsius = DEGREES * Math.round(ambientC / DEGREES);
+    const machine = atlasKey(sheet);
+    const key = `${celsius} ${machine}`;
+    let population = this.#known.get(key);
+    if (!population) {
+      if (this.#known.size >= MOST) this.#known.clear();
+      population = new Population(sheet, this.#atlas(sheet, machine), celsius);
+      this.#known.set(key, population);
+    }
+    return population;
+  }
+
+  #atlas(sheet: Sheet, key: string): Atlas {
+    let atlas = this.#atlases.get(key);
+    if (!atlas) {
+      atlas = libraryAtlas(this.#folder, key) ?? Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
+      this.#atlases.set(key, atlas);
+    }
+    return atlas;
+  }
+}

@@ -1,0 +1,195 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { populationOf, sheetOf } from "../../tests/support/population";
+import { conditionOf } from "../machine/condition";
+import type { SetFault } from "../machine/defects";
+import { ASSUMED_METER } from "../meter/meter";
+import { simulateStep } from "../procedure/simulate";
+import type { Reading } from "../procedure/step";
+import { type Advice, advise, type JobFacts } from "./advice";
+import { NO_HISTORY } from "./hypotheses";
+import { invert } from "./linear";
+import { weighedSteps } from "./look";
+import { observe, Posterior } from "./posterior";
+import { ASSUMED_PRICES } from "./prices";
+import { pushesOf } from "./push";
+
+const sheet = sheetOf("corvane-ferrel-650");
+const population = populationOf(sheet);
+const METER = { ...ASSUMED_METER, ohmsResolution: 0.01 };
+
+/** Readings of every step that the engine may ask for, off a simulated machine. */
+function readingsOf(faults: SetFault[], charge = 0.9): Reading[] {
+  const condition = conditionOf(faults, { charge });
+  return weighedSteps(sheet)
+    .filter(({ test: id }) => id !== "swap.unit")
+    .map((step, i) => ({ ...step, id: `r${i}`, value: simulateStep(sheet, condition, step, METER).value, raw: true }));
+}
+
+function adviceOn(readings: readonly Reading[], over: Partial<JobFacts> = {}): Advice {
+  return advise(population, { readings, meter: METER, prices: ASSUMED_PRICES, history: NO_HISTORY, mended: [], skipped: [], ...over });
+}
+
+const oddsBySet = (advice: Advice): Map<string, number> => new Map(advice.sets.map(({ what, odds }) => [what, odds]));
+const GROUNDED = readingsOf([{ fault: "stator.winding-grounded", at: "2", severity: 5, along: 0.4 }], 0.5);
+const OPEN_DIODE = readingsOf([{ fault: "regulator.diode-open", at: "3>B+" }], 0.6);
+
+describe("the standing", () => {
+  test("is the same in whatever order the readings were taken", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(GROUNDED, OPEN_DIODE),
+        fc.array(fc.nat(40), { minLength: 3, maxLength: 9 }),
+        fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })),
+        (all, picks, chance) => {
+          const some = [...new Set(picks)].flatMap((k) => all[k] ?? []);
+          const order = some.map((reading) => ({ reading, at: chance.next().value as number }));
+          const shuffled = order.sort((a, b) => a.at - b.at).map(({ reading }) => reading);
+          const [one, other] = [oddsBySet(adviceOn(some)), oddsBySet(adviceOn(shuffled))];
+          for (const [set, odds] of one) expect(other.get(set) ?? 0).toBeCloseTo(odds, 6);
+        },
+      ),
+      { numRuns: 12 },
+    );
+  });
+
+  test("is not moved by a reading that says nothing", () => {
+    const some = OPEN_DIODE.slice(3, 12);
+    const [before, after] = [
+      oddsBySet(adviceOn(some)),
+      oddsBySet(adviceOn([...some, { id: "x", test: "charge.ripple", rpm: 5000, loads: "normal", value: 0.4 }])),
+    ];
+    expect(after).toEqual(before);
+    // Fluid cannot be looked at in a sealed battery: whatever is said of it says nothing.
+    const sealed = oddsBySet(adviceOn([...some, { id: "y", test: "inspect.fluid", value: "ok" }]));
+    for (const [set, odds] of before) expect(sealed.get(set) ?? 0).toBeCloseTo(odds, 2);
+  });
+
+  test("is never above 0.99 after one reading, whatever it says", () => {
+    const values: Partial<Record<string, (number | string)[]>> = {
+      "battery.rest": [2, 8.4, 11, 12.7, 16],
+      "charge.volts": [5, 11, 14.2, 18, 25],
+      "stator.toGround": [0, 40, "OL"],
+      "stator.resistance": [0, 0.3, 2, "OL"],
+      "regulator.diode": [0, 0.5, 1.2, "OL"],
+      "drain.current": [0.2, 60, 3000],
+      "starter.cableDrop": [0.1, 3],
+      "stator.acVolts": [0, 61, 20],
+      "regulator.feed": [0, 12.4],
+      "inspect.connector": ["clean", "melted"],
+    };
+    for (const step of weighedSteps(sheet)) {
+      for (const value of values[step.test] ?? []) {
+        const [first] = adviceOn([{ ...step, id: "one", value }]).sets;
+        expect([step.test, step.at, value, (first?.odds ?? 0) <= 0.99]).toEqual([step.test, step.at, value, true]);
+      }
+    }
+  });
+
+  test("of two readings that contradict each other is doubt, not certainty", () => {
+    const pair: Reading[] = [
+      { id: "a", test: "battery.rest", value: 12.8 },
+      { id: "b", test: "battery.rest", value: 10.2 },
+    ];
+    const advice = adviceOn(pair);
+    expect(advice.sets[0]?.odds).toBeLessThan(0.9);
+    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(pair, population, METER, []));
+    expect((posterior.misread[0] as number) + (posterior.misread[1] as number)).toBeGreaterThan(0.9);
+    const rest = GROUNDED.filter(({ test: id }) => id.startsWith("battery"));
+    expect(adviceOn([...rest, { id: "z", test: "battery.rest", value: 6.1 }]).doubts.map(({ reading }) => reading)).toEqual([rest.length]);
+  });
+
+  test("names the misread among readings that agree", () => {
+    const some = GROUNDED.filter(({ test: id }) => /^(stator|charge)/.test(id));
+    const wrong = some.findIndex(({ test: id, rpm }) => id === "stator.acVolts" && rpm === 5000);
+    const readings = some.map((reading, i) => (i === wrong ? { ...reading, value: 400 } : reading));
+    expect(adviceOn(readings).doubts.map(({ reading }) => reading)).toContain(wrong);
+    expect(adviceOn(some).doubts.map(({ reading }) => reading)).not.toContain(wrong);
+  });
+
+  test.each<[string, Partial<Reading>]>([
+    ["an impossible figure", { test: "battery.rest", value: Number.NaN }],
+    ["an endless one", { test: "charge.volts", rpm: 5000, value: Number.POSITIVE_INFINITY }],
+    ["a word that is on no list", { test: "inspect.terminals", value: "wobbly" }],
+    ["a huge one", { test: "drain.current", value: 1e12 }],
+    ["a negative one", { test: "stator.resistance", at: "1-2", value: -3 }],
+    ["a fuse this machine lacks", { test: "drain.fusePulled", at: "F9", value: 3 }],
+    ["a leg this machine lacks", { test: "stator.toGround", at: "9", value: 3 }],
+    ["nothing at all", { test: "battery.crank", value: "" }],
+  ])("survives %s", (_what, reading) => {
+    const advice = adviceOn([{ id: "bad", ...reading } as Reading, ...OPEN_DIODE.slice(0, 5)]);
+    expect(Number.isFinite(advice.sets[0]?.odds)).toBe(true);
+    expect(advice.sets.reduce((sum, { odds }) => sum + odds, 0)).toBeLessThan(1.0001);
+  });
+
+  test("survives the same reading forty times", () => {
+    const many = Array.from({ length: 40 }, (_, i): Reading => ({ id: `m${i}`, test: "battery.crank", value: 8 + 0.01 * i }));
+    expect(adviceOn(many).sets[0]?.odds).toBeGreaterThan(0);
+  });
+});
+
+describe("the sums behind it", () => {
+  test("a matrix times its inverse is one, and the determinant is the product of the pivots", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 12 }), fc.infiniteStream(fc.double({ min: -1, max: 1, noNaN: true })), (n, chance) => {
+        const root = Float64Array.from({ length: n * n }, () => chance.next().value as number);
+        const matrix = new Float64Array(n * n);
+        for (let i = 0; i < n; i++)
+          for (let j = 0; j < n; j++) {
+            let sum = i === j ? 0.5 : 0;
+            for (let k = 0; k < n; k++) sum += (root[i * n + k] as number) * (root[j * n + k] as number);
+            matrix[i * n + j] = sum;
+          }
+        const inverse = matrix.slice();
+        const logDet = invert(inverse, n);
+        expect(Number.isFinite(logDet)).toBe(true);
+        for (let i = 0; i < n; i++)
+          for (let j = 0; j < n; j++) {
+            let sum = 0;
+            for (let k = 0; k < n; k++) sum += (matrix[i * n + k] as number) * (inverse[k * n + j] as number);
+            expect(sum).toBeCloseTo(i === j ? 1 : 0, 6);
+          }
+      }),
+      { numRuns: 60 },
+    );
+    expect(invert(Float64Array.from([4, 0, 0, 9]), 2)).toBeCloseTo(Math.log(36), 12);
+  });
+
+  test("weights are those of the slow and obvious way: a Gaussian over all figures, none, one or two of them replaced", () => {
+    const readings = GROUNDED.filter(({ test: id, value }) => id === "stator.toGround" && typeof value === "number").slice(0, 3);
+    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER, []));
+    expect(posterior.weights.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+    expect(Math.min(...posterior.weights)).toBeGreaterThanOrEqual(0);
+    for (const probability of posterior.misread) expect(probability).toBeLessThanOrEqual(1);
+  });
+
+  test("what would be seen next is nearer, the more has been read", () => {
+    const look = observe([GROUNDED.find(({ test: id, at }) => id === "stator.acVolts" && at === "2-3") as Reading], population, METER, [])[0];
+    if (!look) throw new Error("not weighed");
+    const column = population.column(look.look);
+    const spread = (readings: Reading[]): number => {
+      const seen = { mean: 0, variance: 0 };
+      new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER, [])).foresee(column, 0, seen);
+      return seen.variance;
+    };
+    const other = GROUNDED.filter(({ test: id, at, rpm }) => id === "stator.acVolts" && at !== "2-3" && rpm === 5000);
+    expect(spread(other)).toBeLessThan(0.5 * spread([]));
+  });
+});
+
+describe("pushes", () => {
+  test("are each reading's own: others beside it change nothing", () => {
+    const priors = population.priors(NO_HISTORY);
+    const some = observe(GROUNDED.slice(4, 10), population, METER, []);
+    const alone = some.map((one) => pushesOf(population, priors, [one])[0]);
+    expect(pushesOf(population, priors, some)).toEqual(alone);
+  });
+
+  test("a path to the case speaks for the stator, healthy charging volts against it", () => {
+    const priors = population.priors(NO_HISTORY);
+    const touch = observe([{ id: "t", test: "stator.toGround", at: "2", value: 3 }], population, METER, []);
+    expect(pushesOf(population, priors, touch)[0]?.stator).toBeGreaterThan(1);
+    const charges = observe([{ id: "c", test: "charge.volts", rpm: 5000, loads: "all", value: 14.4 }], population, METER, []);
+    expect(pushesOf(population, priors, charges)[0]?.stator).toBeLessThan(-0.5);
+  });
+});

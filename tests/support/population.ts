@@ -1,0 +1,27 @@
+import { type Atlas, drawChart, tasksOf } from "../../core/diagnosis/charts";
+import { Population } from "../../core/diagnosis/population";
+import type { Sheet } from "../../core/machine/sheet";
+import { DEMO_SHEETS } from "../../demo/sheets";
+
+const atlases = new Map<string, Atlas>();
+const populations = new Map<string, Population>();
+
+export function sheetOf(id: string): Sheet {
+  const sheet = DEMO_SHEETS.find((one) => one.id === id);
+  if (!sheet) throw new Error(`no demo sheet ${id}`);
+  return sheet;
+}
+
+/** A machine's charts, drawn once a test file. */
+export function atlasOf(sheet: Sheet): Atlas {
+  const atlas = atlases.get(sheet.id) ?? Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
+  atlases.set(sheet.id, atlas);
+  return atlas;
+}
+
+/** A machine's population at 20 °C, made once a test file. */
+export function populationOf(sheet: Sheet): Population {
+  const population = populations.get(sheet.id) ?? new Population(sheet, atlasOf(sheet), 20);
+  populations.set(sheet.id, population);
+  return population;
+}
