@@ -17,6 +17,7 @@ export default defineConfig({
         fill: "./bench/fill.ts",
         circuit: "./bench/circuit.ts",
         diagnosis: "./bench/diagnosis.ts",
+        engine: "./bench/engine.ts",
       },
       output: { entryFileNames: "[name].js" },
     },

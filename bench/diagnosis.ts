@@ -1,4 +1,6 @@
+import { readFileSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
+import { join } from "node:path";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { chanceOf, type Limits, ORDERS, Remembered, someLimits, work } from "./diagnosis/flowcharts";
 import { type Played, play, Talker } from "./diagnosis/player";
@@ -9,6 +11,8 @@ import { Machine } from "./diagnosis/world";
  * The engine against hidden faults of an independent world, through the command line's dialogue.
  * Usage: node build/tools/diagnosis.js [cases] [seed]
  */
+/** From this many machines the result is written into the document. */
+const DOCUMENTED = 2000;
 const cases = Number(process.argv[2] ?? 2000);
 const seed = Number(process.argv[3] ?? 20_000);
 const sheetOf = (n: number) => DEMO_SHEETS[n % DEMO_SHEETS.length] as (typeof DEMO_SHEETS)[number];
@@ -62,7 +66,7 @@ const began = performance.now();
 const results: Played[] = [];
 await Promise.all(
   Array.from({ length: workers }, async (_, w) => {
-    const talker = new Talker(process.execPath, ["build/tools/uvrel.js", "consult"]);
+    const talker = new Talker(process.execPath, [join(import.meta.dirname, "uvrel.js"), "consult"]);
     // Each speaker keeps to its own sheets, whose charts it has drawn.
     for (let n = 0; n < cases; n++) {
       if ((n % DEMO_SHEETS.length) % workers !== w) continue;
@@ -72,7 +76,8 @@ await Promise.all(
     talker.end();
   }),
 );
-process.stdout.write(report(results, baselines, { cases, seed }));
+const text = report(results, baselines, { cases, seed });
+process.stdout.write(text);
 const best = baselines.map(({ played }) => ({ exact: rate(played).exact, cost: costOf(played) })).sort((a, b) => b.exact - a.exact)[0] as {
   exact: number;
   cost: number;
@@ -93,10 +98,18 @@ const BOUNDS: [string, number, "≥" | "≤", number][] = [
   ["right when it says 0.97 and more", sure, "≥", 0.95],
   ["median answer, ms", percentile(answers, 0.5), "≤", 50],
 ];
-let short = 0;
-for (const [what, value, sign, bound] of BOUNDS) {
-  const holds = sign === "≥" ? value >= bound : value <= bound;
-  if (!holds) short++;
-  process.stdout.write(`${holds ? "holds" : "FALLS SHORT"}  ${what}: ${value.toFixed(3)} (${sign} ${bound})\n`);
+const rows = BOUNDS.map(([what, value, sign, bound]) => ({ what, value, must: `${sign} ${bound}`, holds: sign === "≥" ? value >= bound : value <= bound }));
+const table = [
+  "| measured | value | must hold | |",
+  "|---|---|---|---|",
+  ...rows.map(({ what, value, must, holds }) => `| ${what} | ${value.toFixed(3)} | ${must} | ${holds ? "holds" : "**falls short**"} |`),
+].join("\n");
+process.stdout.write(`${table}\n`);
+// A short look is not what the document holds.
+if (cases >= DOCUMENTED) {
+  const file = "docs/benchmarks.md";
+  const [start, end] = ["<!-- diagnosis -->", "<!-- /diagnosis -->"];
+  const document = readFileSync(file, "utf8");
+  writeFileSync(file, `${document.slice(0, document.indexOf(start))}${start}\n${table}\n\n${text}${document.slice(document.indexOf(end))}`);
 }
-process.exitCode = short > 0 ? 1 : 0;
+process.exitCode = rows.every(({ holds }) => holds) ? 0 : 1;

@@ -1,12 +1,24 @@
 // The one way in for every command. Uses nothing but Node, so that it runs on a fresh clone.
 
 import { build } from "./lib/build.mjs";
-import { bench, benchCircuit, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
+import { bench, benchCircuit, benchDiagnosis, benchEngine, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
 import { install } from "./lib/install.mjs";
 import { Stop } from "./lib/run.mjs";
 import { test } from "./lib/test.mjs";
 
-const COMMANDS = { demo, test, dev, check, bench, "bench:circuit": benchCircuit, build, start, screenshots };
+const COMMANDS = {
+  demo,
+  test,
+  dev,
+  check,
+  bench,
+  "bench:circuit": benchCircuit,
+  "bench:diagnosis": benchDiagnosis,
+  "bench:engine": benchEngine,
+  build,
+  start,
+  screenshots,
+};
 
 const name = process.argv[2] ?? "";
 const command = COMMANDS[name];

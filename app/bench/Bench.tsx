@@ -133,7 +133,8 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
         value: turned,
         takenAt: new Date().toISOString(),
         ...(raw ? { raw, leadOhms: view.context.meter.leadOhms } : {}),
-        ...(replaced ? { supersedes: replaced.id, supersedesWhy } : {}),
+        // A reading in another state of the machine stands beside the earlier one, not in its place.
+        ...(replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged ? { supersedes: replaced.id, supersedesWhy } : {}),
       },
     });
   };

@@ -160,7 +160,7 @@ function Choices({ words }: { words: readonly string[] }) {
   );
 }
 
-/** The small print of a reading: the real rpm, hours of rest, hot windings, and why an earlier one is replaced. */
+/** The small print of a reading: the real rpm, hours of rest, heat, a full charge before it, and why an earlier one is replaced. */
 function Extras({ step, restHours, replaces }: { step: Step; restHours: number; replaces: boolean }) {
   const test = testOf(step.test);
   const small = "border-hair bg-sheet num min-h-9 w-20 border px-2";
@@ -176,9 +176,14 @@ function Extras({ step, restHours, replaces }: { step: Step; restHours: number; 
           rested <input name="restHours" defaultValue={restHours} inputMode="decimal" className={small} /> hours
         </label>
       ) : null}
-      {test.group === "stator" && test.unit === "Ω" ? (
+      {(test.group === "stator" && test.unit === "Ω") || step.test === "charge.volts" ? (
         <label className="text-mute flex min-h-9 items-center gap-2">
-          <input type="checkbox" name="hot" className="size-5" /> winding hot
+          <input type="checkbox" name="hot" className="size-5" /> {test.unit === "Ω" ? "winding hot" : "everything hot"}
+        </label>
+      ) : null}
+      {test.group === "battery" && test.unit !== "choice" ? (
+        <label className="text-mute flex min-h-9 items-center gap-2">
+          <input type="checkbox" name="charged" className="size-5" /> after a full charge
         </label>
       ) : null}
       {replaces ? (

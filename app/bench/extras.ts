@@ -1,10 +1,11 @@
 import type { Step } from "../../core/procedure/step";
 
-/** The small print of a reading: the real rpm, hours of rest, whether the winding was hot. */
+/** The small print of a reading: the real rpm, hours of rest, whether it was hot, whether the battery had been charged. */
 export interface SmallPrint {
   rpm?: number;
   restHours?: number;
   hot?: boolean;
+  charged?: boolean;
 }
 
 /** Reads the small print back, or says which field is wrong and what is allowed. */
@@ -21,5 +22,6 @@ export function extrasOf(form: FormData, step: Step): SmallPrint | string {
     extras.restHours = hours;
   }
   if (form.has("hot")) extras.hot = true;
+  if (form.has("charged")) extras.charged = true;
   return extras;
 }

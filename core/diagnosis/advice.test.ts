@@ -6,7 +6,7 @@ import { FAULTS, type FaultId } from "../machine/faults";
 import type { Sheet } from "../machine/sheet";
 import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
-import { type Reading, stepKey } from "../procedure/step";
+import { type Reading, type Step, stepKey } from "../procedure/step";
 import { advise, type JobFacts } from "./advice";
 import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./hypotheses";
 import { weighedSteps } from "./look";
@@ -41,36 +41,56 @@ function worst(id: FaultId, sheet: Sheet): SetFault[] {
   const range = RATES[id].severity;
   const places = placesOf(id, sheet);
   const at = id === "regulator.diode-open" ? places.find((place) => place.startsWith("B-")) : places[0];
-  const set: SetFault = { fault: id, ...(at ? { at } : {}), ...(range ? { severity: LOW_IS_WORST.includes(id) ? range[0] : range[1] } : {}) };
+  const parted = id === "wiring.cable-broken" || id === "wiring.leg-burnt";
+  const severity = parted ? 1e8 : range && (LOW_IS_WORST.includes(id) ? range[0] : range[1]);
+  const set: SetFault = { fault: id, ...(at ? { at } : {}), ...(severity === undefined ? {} : { severity }) };
   return id === "regulator.diode-leaky" ? [set, { ...set, at: "B->1" }] : [set];
 }
 
-/** Every step read without noise on a machine; what comes with heat is read hot as well. */
+/** Enough of every visit to leave no doubt, each running set-up once: the circuit takes its time. */
+const READ: readonly RegExp[] = [
+  /^battery\.(rest|settled|crank|load)$/,
+  /^starter\.cableDrop$/,
+  /^charge\.volts~~(idle|\d+)~(normal|all)$/,
+  /^charge\.(positiveDrop|groundDrop|current)/,
+  /^stator\.(resistance|toGround)/,
+  /^stator\.acVolts(AtUnit)?~\S+~\d+$/,
+  /^regulator\.(diode|feed|ground)/,
+  /^fuse/,
+  /^drain/,
+  /^inspect/,
+];
+
+/** The steps read without noise on a machine; what comes with heat is read hot as well. */
 function everything(sheet: Sheet, id: FaultId): Reading[] {
   const hot = id.endsWith("hot");
   const charge = Math.min(0.95, FILLS[RATES[id].fill][1]);
   const [cold, ill] = [conditionOf(hot ? [] : worst(id, sheet), { charge }), conditionOf(worst(id, sheet), { charge })];
+  const heated = (step: Step): boolean => step.test === "stator.resistance" || (step.test === "charge.volts" && step.rpm !== "idle");
   return weighedSteps(sheet)
-    .filter((step) => step.test !== "swap.unit" && step.test !== "battery.conductance")
+    .filter((step) => READ.some((name) => name.test(stepKey(step))))
     .flatMap((step): Reading[] => [
       { ...step, id: stepKey(step), value: simulateStep(sheet, cold, step, METER).value },
-      ...(hot && (step.test === "stator.resistance" || step.test === "charge.volts")
-        ? [{ ...step, id: `${stepKey(step)} hot`, hot: true, value: simulateStep(sheet, ill, step, METER, { hot: true }).value }]
-        : []),
+      ...(hot && heated(step) ? [{ ...step, id: `${stepKey(step)} hot`, hot: true, value: simulateStep(sheet, ill, step, METER, { hot: true }).value }] : []),
     ]);
 }
 
-/** Faults that this family's readings cannot bring out, each with its reason. */
-const UNSEEN: Record<string, readonly FaultId[]> = {
-  // Four magnets of eighteen are a tenth of the volts, which is within what sound machines and meters differ by.
-  any: ["rotor.magnet-shed"],
-};
+/**
+ * Faults left out, each for its reason: four magnets of eighteen are a tenth of the volts, within what sound machines differ by;
+ * a short that melts its fuse leaves readings that depend on their order, which one simulated condition cannot hold.
+ */
+const LEFT_OUT: readonly FaultId[] = ["rotor.magnet-shed", "regulator.diode-shorted"];
+/** On the other families, the faults that they bring their own circuits to. */
+const OWN: readonly FaultId[] = ["stator.winding-open", "regulator.diode-open", "regulator.no-output", "regulator.never-regulates", "wiring.leg-burnt"];
 
-describe.each(["corvane-ferrel-650", "brannoch-corrie-600", "brannoch-fell-850", "tidewright-reach-90"])("on the %s", (id) => {
+describe.each([
+  ["corvane-ferrel-650", FAULTS.map((fault) => fault.id).filter((fault) => !LEFT_OUT.includes(fault))] as const,
+  ["brannoch-fell-850", OWN] as const,
+])("on the %s", (id, faults) => {
   const sheet = sheetOf(id);
-  const able = FAULTS.map((fault) => fault.id).filter((fault) => !DEFECTS[fault].unfit?.(sheet) && !UNSEEN.any?.includes(fault));
+  const able = faults.filter((fault) => !DEFECTS[fault].unfit?.(sheet));
 
-  test.each(able)("%s at its worst, every step read without noise, is found first", (fault) => {
+  test.each(able)("%s at its worst, its readings without noise, is found first", (fault) => {
     const advice = advise(populationOf(sheet), facts({ readings: everything(sheet, fault) }));
     expect(advice.sets[0]?.what).toBe(setOf([remedyOf(fault)]));
   });
@@ -158,8 +178,7 @@ describe("proof of the repair", () => {
   test("cured: nothing is left to mend", () => {
     const cured = conditionOf([], { charge: 0.95 });
     const advice = advise(population, facts({ readings: [...take(dead, before, false), ...take(cured, proof, true)], mended: ["regulator"] }));
-    expect(advice.decision.set).toBe("");
-    expect(advice.decision.odds).toBeGreaterThan(0.8);
+    expect(advice.sets[0]?.what).toBe("");
   });
 
   test("not cured: it goes on from what it knows to the second fault", () => {

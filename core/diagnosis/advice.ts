@@ -62,7 +62,7 @@ export interface Advice {
 }
 
 /** Odds at which the search ends, and at which a set counts as found. */
-const ENOUGH = { stop: 0.985, found: 0.9, likely: 0.5 } as const;
+const ENOUGH = { stop: 0.97, found: 0.9, likely: 0.5 } as const;
 /** A reading that costs more than it saves is not asked for: money saved and certainty gained, for each unit of labour. */
 const WORTH = { perBit: 25, margin: 1 } as const;
 /** From here a reading is better taken again. */
@@ -71,6 +71,11 @@ const DOUBTFUL = 0.5;
 const OPEN_DOUBT = 0.3;
 /** Two readings of one look that are both believed less than this contradict each other. */
 const CLASH = 0.3;
+/**
+ * What the engine's certainty is worth: measured on machines of a world that differs from its own (the reliability table of
+ * the benchmark), where the plain posterior said 0.985 and was right in 93 of 100.
+ */
+const EARNED = 0.8;
 /** Share of all misread chances that could lie behind everything read so far. */
 const ALL_WRONG = 0.03;
 
@@ -87,8 +92,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   );
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
-  const odds = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
-  const decision = decide(sets, odds, facts.prices);
+  const odds = tempered(sumBy(posterior.weights, indexOf, sets.length)).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
+  const decision = decide(sets, odds, facts.prices, facts.mended.length > 0);
   const bench = benchOf(facts, population);
   const ranked = rank(posterior, sets, indexOf, bench);
   const labour = facts.prices.labourPerHour / 60;
@@ -164,12 +169,19 @@ function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): 
   return sums;
 }
 
+/** Odds no surer than the engine has earned: each to the power of what its certainty is worth, and normalised again. */
+function tempered(odds: readonly number[]): number[] {
+  const powers = odds.map((its) => its ** EARNED);
+  const sum = powers.reduce((total, its) => total + its, 0);
+  return powers.map((its) => its / sum);
+}
+
 /** The set that costs least on average, were it done now. */
-function decide(sets: readonly string[], odds: readonly number[], prices: Prices): { index: number; loss: number } {
+function decide(sets: readonly string[], odds: readonly number[], prices: Prices, repaired: boolean): { index: number; loss: number } {
   let index = 0;
   let loss = Number.POSITIVE_INFINITY;
   sets.forEach((done, d) => {
-    const its = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices), 0);
+    const its = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
     if (its < loss - 1e-9) {
       loss = its;
       index = d;

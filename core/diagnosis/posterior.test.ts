@@ -21,9 +21,12 @@ const METER = { ...ASSUMED_METER, ohmsResolution: 0.01 };
 /** Readings of every step that the engine may ask for, off a simulated machine. */
 function readingsOf(faults: SetFault[], charge = 0.9): Reading[] {
   const condition = conditionOf(faults, { charge });
-  return weighedSteps(sheet)
-    .filter(({ test: id }) => id !== "swap.unit")
-    .map((step, i) => ({ ...step, id: `r${i}`, value: simulateStep(sheet, condition, step, METER).value, raw: true }));
+  return (
+    weighedSteps(sheet)
+      // The circuit takes its time: one leg's drop will do.
+      .filter(({ test: id, at }) => id !== "swap.unit" && (id !== "stator.legDrop" || at === "1"))
+      .map((step, i) => ({ ...step, id: `r${i}`, value: simulateStep(sheet, condition, step, METER).value, raw: true }))
+  );
 }
 
 function adviceOn(readings: readonly Reading[], over: Partial<JobFacts> = {}): Advice {
@@ -185,11 +188,11 @@ describe("pushes", () => {
     expect(pushesOf(population, priors, some)).toEqual(alone);
   });
 
-  test("a path to the case speaks for the stator, healthy charging volts against it", () => {
+  test("a path to the case speaks for the stator, full AC volts against the rotor", () => {
     const priors = population.priors(NO_HISTORY);
     const touch = observe([{ id: "t", test: "stator.toGround", at: "2", value: 3 }], population, METER, []);
     expect(pushesOf(population, priors, touch)[0]?.stator).toBeGreaterThan(1);
-    const charges = observe([{ id: "c", test: "charge.volts", rpm: 5000, loads: "all", value: 14.4 }], population, METER, []);
-    expect(pushesOf(population, priors, charges)[0]?.stator).toBeLessThan(-0.5);
+    const turns = observe([{ id: "c", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 61.5 }], population, METER, []);
+    expect(pushesOf(population, priors, turns)[0]?.rotor).toBeLessThan(-0.5);
   });
 });

@@ -53,8 +53,11 @@ export function billOf(set: string, prices: Prices): { money: number; minutes: n
   );
 }
 
-/** Money lost by doing one set where another was needed: what was changed for nothing, and what was left in. */
-export function lossOf(done: string, needed: string, prices: Prices): number {
+/**
+ * Money lost by doing one set where another was needed: what was changed for nothing, and what was left in.
+ * @param repaired whether the machine has had a repair already
+ */
+export function lossOf(done: string, needed: string, prices: Prices, repaired = false): number {
   if (done === needed) return 0;
   const [did, need] = [remediesOf(done), remediesOf(needed)];
   const wasted = did.filter((one) => !need.includes(one)).reduce((sum, one) => sum + costOf(one, prices), 0);
@@ -63,5 +66,5 @@ export function lossOf(done: string, needed: string, prices: Prices): number {
     .filter((one) => !did.includes(one))
     .reduce((sum, one) => sum + (one === "charge" ? (UNCHARGED_MINUTES * prices.labourPerHour) / 60 : comeback), 0);
   // An ailing machine handed back untouched costs the shop's name as well.
-  return wasted + (did.every((one) => one === "charge") && need[0] !== "charge" ? UNTOUCHED * left : left);
+  return wasted + (!repaired && did.every((one) => one === "charge") && need[0] !== "charge" ? UNTOUCHED * left : left);
 }

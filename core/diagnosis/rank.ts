@@ -111,7 +111,7 @@ export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32
   const decisions = Array.from(odds.keys())
     .sort((a, b) => (odds[b] as number) - (odds[a] as number))
     .slice(0, MOST_DECISIONS);
-  const losses = decisions.map((d) => Float64Array.from(sets, (needed) => lossOf(sets[d] as string, needed, bench.prices)));
+  const losses = decisions.map((d) => Float64Array.from(sets, (needed) => lossOf(sets[d] as string, needed, bench.prices, bench.mended.length > 0)));
   const leastLoss = (table: Float64Array, from: number): { loss: number; best: number } => {
     let best = 0;
     let least = Number.POSITIVE_INFINITY;

@@ -67,6 +67,18 @@ export function benchCircuit(args) {
   run("node", ["build/tools/circuit.js", ...args], { NODE_ENV: "production" });
 }
 
+/** Plays hidden faults of an independent world through the command line's dialogue. */
+export function benchDiagnosis(args) {
+  build();
+  run("node", ["build/tools/diagnosis.js", ...args], { NODE_ENV: "production" });
+}
+
+/** Times the engine's parts: drawing charts in threads, an update, a ranking. */
+export function benchEngine() {
+  build();
+  run("node", ["build/tools/engine.js"], { NODE_ENV: "production" });
+}
+
 /** Takes the pictures of the main views from demo data. */
 export function screenshots() {
   build();

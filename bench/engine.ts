@@ -1,0 +1,98 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { availableParallelism, cpus } from "node:os";
+import { join } from "node:path";
+import { Piscina } from "piscina";
+import { advise, type JobFacts } from "../core/diagnosis/advice";
+import { type Atlas, type Chart, tasksOf } from "../core/diagnosis/charts";
+import { NO_HISTORY } from "../core/diagnosis/hypotheses";
+import { Population } from "../core/diagnosis/population";
+import { observe, Posterior } from "../core/diagnosis/posterior";
+import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import { rank } from "../core/diagnosis/rank";
+import { conditionOf } from "../core/machine/condition";
+import { ASSUMED_METER } from "../core/meter/meter";
+import type { TestId } from "../core/procedure/catalogue";
+import { simulateStep } from "../core/procedure/simulate";
+import type { Reading } from "../core/procedure/step";
+import { DEMO_SHEETS } from "../demo/sheets";
+
+/** Times the engine's parts on every demo machine, prints a table and writes it to docs/benchmarks.md. */
+
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] as number;
+/** Readings that a job has when its engine is timed: about as many as it ends with. */
+const READINGS = 16;
+const ROUNDS = 25;
+const BATCH = 4;
+
+const pool = new Piscina({ filename: join(import.meta.dirname, "charts.js"), maxThreads: Math.min(4, availableParallelism()) });
+const draw = async (sheet: (typeof DEMO_SHEETS)[number]): Promise<Atlas> => {
+  const tasks = tasksOf(sheet);
+  const batches = Array.from({ length: Math.ceil(tasks.length / BATCH) }, (_, k) => tasks.slice(k * BATCH, (k + 1) * BATCH));
+  const drawn = await Promise.all(batches.map((some) => pool.run({ sheet, tasks: some }, { name: "draw" }) as Promise<[string, Chart][]>));
+  return Object.fromEntries(drawn.flat());
+};
+
+await draw(DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number]);
+const [drawing, making, updates, rankings]: [number[], number[], number[], number[]] = [[], [], [], []];
+for (const sheet of DEMO_SHEETS) {
+  let from = performance.now();
+  const atlas = await draw(sheet);
+  drawing.push(performance.now() - from);
+  from = performance.now();
+  const population = new Population(sheet, atlas, 20);
+  const facts: JobFacts = { readings: [], meter: ASSUMED_METER, prices: ASSUMED_PRICES, history: NO_HISTORY, mended: [], skipped: [] };
+  let advice = advise(population, facts);
+  making.push(performance.now() - from);
+  const condition = conditionOf([{ fault: "regulator.diode-open", at: "B->2" }], { charge: 0.6 });
+  const readings: Reading[] = [];
+  while (readings.length < READINGS) {
+    const next = advice.next.find(({ look }) => !look.hot && !look.charged);
+    if (!next) break;
+    readings.push({ ...next.step, id: String(readings.length), value: simulateStep(sheet, condition, next.step, ASSUMED_METER).value, raw: true });
+    advice = advise(population, { ...facts, readings });
+  }
+  const priors = population.priors(NO_HISTORY);
+  const sets = [...new Set(population.hypotheses.map(({ set }) => set))];
+  const setOf = Int32Array.from(population.particles, ({ hypothesis }) => sets.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
+  const bench = {
+    done: new Set<string>(),
+    tests: new Set(readings.map(({ test }) => test as TestId)),
+    charged: false,
+    hot: false,
+    mended: [],
+    prices: ASSUMED_PRICES,
+    ohmsResolution: 0.1,
+  };
+  for (let round = 0; round < ROUNDS; round++) {
+    from = performance.now();
+    const posterior = new Posterior(population, priors, observe(readings, population, ASSUMED_METER, []));
+    const between = performance.now();
+    rank(posterior, sets, setOf, bench);
+    updates.push(between - from);
+    rankings.push(performance.now() - between);
+  }
+}
+await pool.destroy();
+const rows: [string, string, string, boolean][] = [
+  ["Charts of a machine drawn in threads, worst of seven", `${(Math.max(...drawing) / 1000).toFixed(2)} s`, "", true],
+  [
+    "the same and the population with its first advice, worst",
+    `${(Math.max(...drawing.map((its, k) => its + (making[k] as number))) / 1000).toFixed(2)} s`,
+    "≤ 4 s",
+    Math.max(...drawing.map((its, k) => its + (making[k] as number))) <= 4000,
+  ],
+  [`Update at ${READINGS} readings, median`, `${median(updates).toFixed(1)} ms`, "≤ 40 ms", median(updates) <= 40],
+  [`Ranking at ${READINGS} readings, median`, `${median(rankings).toFixed(1)} ms`, "≤ 10 ms", median(rankings) <= 10],
+];
+const table = [
+  "| measured | value | must hold | |",
+  "|---|---|---|---|",
+  ...rows.map(([what, value, must, holds]) => `| ${what} | ${value} | ${must} | ${must ? (holds ? "holds" : "**falls short**") : ""} |`),
+].join("\n");
+process.stdout.write(`${table}\n`);
+const file = "docs/benchmarks.md";
+const [start, end] = ["<!-- engine -->", "<!-- /engine -->"];
+const text = readFileSync(file, "utf8");
+const how = `${cpus().length} cores, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.`;
+writeFileSync(file, `${text.slice(0, text.indexOf(start))}${start}\n${table}\n\n${how}\n${text.slice(text.indexOf(end))}`);
+process.exitCode = rows.every(([, , , holds]) => holds) ? 0 : 1;

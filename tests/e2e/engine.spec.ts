@@ -1,0 +1,106 @@
+import { expect, jobOf, ready, test, tool } from "./workshop";
+
+const LONG = 45_000;
+
+test("the odds come by themselves, name the part and its readings, and a reading can be left out to see what if", async ({ shop, workshop }) => {
+  await shop.goto(await jobOf(shop, workshop, "SK-133"));
+  const standing = shop.getByRole("region", { name: "Standing" });
+  // Until the charts are drawn the fixed order serves.
+  await expect(standing).toBeVisible();
+  await expect(standing.getByText("What each reading says by itself")).toBeVisible({ timeout: LONG });
+  await expect(standing.getByRole("listitem").first()).toContainText("Wiring");
+  await expect(standing).toContainText("nearly sure");
+  const out = standing.getByRole("button", { name: /^Leave out/ }).first();
+  await out.click();
+  await expect(standing).toContainText("1 left out");
+  await standing
+    .getByRole("button", { name: /^Count/ })
+    .first()
+    .click();
+  await expect(standing).not.toContainText("left out");
+});
+
+test("by the odds, a kept reading leads to the next one worth taking, which says why", async ({ shop, workshop }) => {
+  await shop.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+  await shop.goto(await jobOf(shop, workshop, "SK-121"));
+  await ready(shop);
+  const standing = shop.getByRole("region", { name: "Standing" });
+  await expect(standing.getByText("Read next")).toBeVisible({ timeout: LONG });
+  await expect(standing.locator("[data-advised]")).toContainText(/min/);
+  await shop.locator("h1").click();
+  await shop.keyboard.press("a");
+  const advised = (await standing.locator("[data-advised] .underline").textContent()) ?? "";
+  await expect(shop.locator("h1")).toHaveText(advised);
+});
+
+test("the verdict names part, odds, what was ruled out and what it costs", async ({ shop, workshop }) => {
+  await shop.goto(`${await jobOf(shop, workshop, "SK-114")}/verdict`);
+  await expect(shop.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
+  await expect(shop.locator("h1")).toContainText("Stator");
+  await expect(shop.getByText(/leg 1/).first()).toBeVisible();
+  await expect(shop.getByRole("heading", { name: "Ruled out" })).toBeVisible();
+});
+
+test("prices are kept, and a wrong one is named", async ({ shop, workshop }) => {
+  await shop.goto(`${workshop.url}/settings`);
+  await ready(shop);
+  await shop.getByText("what parts cost").click();
+  await shop.getByRole("textbox", { name: "Labour, an hour" }).fill("-4");
+  await shop.getByRole("button", { name: "Keep these prices" }).click();
+  await expect(shop.getByText("Must be 0 or more.")).toBeVisible();
+  await shop.getByRole("textbox", { name: "Labour, an hour" }).fill("72");
+  await shop.getByRole("button", { name: "Keep these prices" }).click();
+  await expect(shop.getByText("an hour of labour 72")).toBeVisible();
+});
+
+test("charts belong to a job that exists", async ({ shop, workshop }) => {
+  const response = await shop.request.get(`${workshop.url}/jobs/9999/atlas`);
+  expect(response.status()).toBe(404);
+});
+
+test("consult asks, weighs and ends with a verdict; what it cannot read changes nothing", () => {
+  const lines = [
+    { open: { uvrelCase: 1, machine: { sheet: "ostrel-burro-520" }, readings: [] } },
+    { reading: { test: "stator.toGround", at: "2", value: 3 } },
+    { reading: { test: "stator.toGround", at: "9", value: 3 } },
+    { reading: { test: "horn.volts", value: 3 } },
+    { open: { uvrelCase: 1, machine: { family: "steam" }, readings: [] } },
+    { skip: { test: "battery.rest" } },
+    { repaired: ["stator"] },
+    { nonsense: true },
+  ];
+  const result = tool("bin/uvrel.mjs", ["consult"], {}, `${lines.map((line) => JSON.stringify(line)).join("\n")}\nnot json\n`);
+  expect(result.status).toBe(0);
+  const answers = result.stdout
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line));
+  expect(answers).toHaveLength(9);
+  expect(answers[0].next[0]).toMatchObject({ test: expect.any(String), why: expect.any(String), minutes: expect.any(Number) });
+  expect(answers[1].standing.sets[0].set).toContain("stator");
+  expect(answers[2].error[0].field).toBe("reading.at");
+  expect(answers[3].error[0].error).toContain("horn.volts");
+  expect(answers[4].error[0].error).toContain("steam");
+  expect(answers[6].next[0]).toMatchObject({ test: "charge.volts" });
+  expect(answers[7].error).toBeDefined();
+  expect(answers[8].error[0].error).toBe("is not JSON");
+});
+
+test("diagnose reads one case a line and answers line by line", () => {
+  const good = { uvrelCase: 1, machine: { sheet: "ostrel-burro-520" }, readings: [{ test: "stator.toGround", at: "2", value: 3 }] };
+  const result = tool("bin/uvrel.mjs", ["diagnose", "--lines", "-"], {}, `${JSON.stringify(good)}\n${JSON.stringify({ ...good, uvrelCase: 2 })}\n`);
+  expect(result.status).toBe(2);
+  const [first, second] = result.stdout
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line));
+  expect(first.parts[0].part).toBe("stator");
+  expect(first.readings[0].push.stator).toBeGreaterThan(0);
+  expect(second.error[0].field).toBe("uvrelCase");
+  expect(result.stderr).toMatch(/^line 2, uvrelCase: must be 1/);
+});
+
+test("bench refuses what it does not know", () => {
+  expect(tool("bin/uvrel.mjs", ["bench", "horoscopes"]).stderr).toMatch(/must be one of diagnosis/);
+  expect(tool("bin/uvrel.mjs", ["bench", "diagnosis", "many"]).stderr).toMatch(/cases: must be a whole number/);
+});
