@@ -32,7 +32,7 @@ const messageSchema = z.union([
 ]);
 
 /** A dialogue's state: one open case at a time. */
-export class Consultation {
+class Consultation {
   readonly #findSheet: (id: string) => Sheet | undefined;
   readonly #populations: Populations;
   #history: History = NO_HISTORY;

@@ -13,7 +13,7 @@ import { stepTitle } from "../core/procedure/step";
 import type { Case } from "./case";
 
 /** The result document of a diagnosis, as the case file's contract lays it down. */
-export interface Result {
+interface Result {
   verdict: { status: string; part?: string; parts?: string[]; fault?: string; where?: string; odds: number; says: string };
   parts: { part: string; odds: number }[];
   faults: { fault: string; odds: number }[];
@@ -39,7 +39,7 @@ const OUT = 0.02;
 const NEXT = 5;
 
 /** What the engine is told of a case: its meter, its past, the prices that are assumed where no shop is. */
-export function factsOf(file: Case): JobFacts {
+function factsOf(file: Case): JobFacts {
   const history: History = { ...NO_HISTORY, complaint: file.complaint, batteryAgeYears: file.batteryAgeYears };
   return { readings: file.readings, meter: file.meter, prices: ASSUMED_PRICES, history, mended: [], skipped: [] };
 }

@@ -8,7 +8,7 @@ import { atlasKey } from "../store/atlases";
 import type { Store } from "../store/store";
 
 /** How far the drawing of a machine's charts is: the text once drawn, a count before, why it failed. */
-export type Drawing = { state: "ready"; body: string } | { state: "drawing"; done: number; of: number } | { state: "failed"; why: string };
+type Drawing = { state: "ready"; body: string } | { state: "drawing"; done: number; of: number } | { state: "failed"; why: string };
 
 /** Charts handed to a thread at a time: few enough to show progress, enough to be worth the trip. */
 const BATCH = 4;

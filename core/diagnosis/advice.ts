@@ -31,13 +31,13 @@ export interface Odds<T> {
 }
 
 /** A reading that does not go with the others. */
-export interface Doubt {
+interface Doubt {
   reading: number;
   /** Probability that it was misread. */
   odds: number;
 }
 
-export type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-enough";
+type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-enough";
 
 /** How the job stands, what to read next, and what to do when nothing more is worth reading. */
 export interface Advice {

@@ -70,7 +70,7 @@ export interface ChartTask {
 const task = (...faults: SetFault[]): ChartTask => ({ key: chartKey(faults), faults });
 
 /** A fault with its severity's charted grades, on the first leg (or pair, or the first leg's diodes). */
-export function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
+function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
   const legs = sheet.legs.map((leg) => leg.id);
   const grades = GRADES[fault] ?? [undefined];
   const places = fault.startsWith("regulator.diode")
@@ -122,7 +122,7 @@ export function tasksOf(sheet: Sheet): ChartTask[] {
 /** Perfect meter: charts carry no instrument of their own. */
 const PERFECT: Meter = { name: "perfect", leadOhms: 0, ohmsResolution: 0.0001, trueRms: true, diodeMaxVolts: 2.8 };
 /** Temperature of everything at rest on a chart, °C. */
-export const CHART_C = 20;
+const CHART_C = 20;
 
 /** Which of a chart's readings its faults can change; a step a chart lacks reads as on the sound machine. */
 function stepsRead(faults: readonly SetFault[]): { rest: TestId[]; ac: boolean } {

@@ -50,7 +50,7 @@ const WEIGHED: readonly TestId[] = [
   "swap.unit",
 ];
 
-export function isWeighed(test: TestId): boolean {
+function isWeighed(test: TestId): boolean {
   return WEIGHED.includes(test);
 }
 

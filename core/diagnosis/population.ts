@@ -12,7 +12,7 @@ import { FILLS, PARTED_OHMS, RATES } from "./rates";
 import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf } from "./subject";
 
 /** One of the machines that might be on the lift. */
-export interface Particle {
+interface Particle {
   hypothesis: number;
   /** Particles of a cell are alike enough to share the slopes of their predictions. */
   cell: number;

@@ -22,7 +22,7 @@ export interface Observation {
 }
 
 /** Share of readings that are taken wrongly altogether: wrong hole, wrong dial, a digit misread. */
-export const MISREAD = 0.025;
+const MISREAD = 0.025;
 /** Share of words that say nothing: eyes elsewhere. */
 const BLIND = 0.05;
 /** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */

@@ -10,7 +10,7 @@ import type { Subject } from "./subject";
  * What a look would show on a subject: a figure on the test's own scale with the probability that the meter shows the open
  * line instead, or the probability of each word of the test's list.
  */
-export type Seen = { at: number; open: number } | { words: readonly number[] };
+type Seen = { at: number; open: number } | { words: readonly number[] };
 
 /** The scale on which a test's readings are compared: where errors are alike over the whole range. */
 type Scale = "plain" | "log" | "decades";

@@ -2,7 +2,7 @@ import type { Part } from "../machine/part";
 import { type Remedy, remediesOf } from "./hypotheses";
 
 /** What a part costs to buy, and how long it takes to change or mend. */
-export interface Price {
+interface Price {
   money: number;
   minutes: number;
 }
@@ -36,7 +36,7 @@ const UNTOUCHED = 1.6;
 const UNCHARGED_MINUTES = 15;
 
 /** Money for one remedy, labour included. */
-export function costOf(remedy: Remedy, prices: Prices): number {
+function costOf(remedy: Remedy, prices: Prices): number {
   if (remedy === "charge") return (CHARGING_MINUTES * prices.labourPerHour) / 60;
   const { money, minutes } = prices.parts[remedy];
   return money + (minutes * prices.labourPerHour) / 60;

@@ -1,7 +1,6 @@
 import type { Part } from "../machine/part";
 import { type TestId, testOf } from "../procedure/catalogue";
 import type { Step } from "../procedure/step";
-import { stepKey } from "../procedure/step";
 import { type Look, lookOf, weighedSteps } from "./look";
 import type { Population } from "./population";
 import type { Posterior } from "./posterior";
@@ -30,7 +29,7 @@ export interface Suggestion {
 
 /** State of the job as ranking needs it. */
 export interface Bench {
-  /** Keys of steps already read in the present state, or skipped. */
+  /** Keys of looks already taken in the present state, or skipped. */
   done: ReadonlySet<string>;
   /** Tests read so far, in any state. */
   tests: ReadonlySet<TestId>;
@@ -93,11 +92,6 @@ function allLooks(population: Population, bench: Bench): Look[] {
       looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
   }
   return looks;
-}
-
-/** The name of a step in a state of the job, for {@link Bench.done}. */
-export function doneKey(step: Step, more: Partial<Omit<Look, "key" | "step" | "restHours" | "amps">>): string {
-  return lookOf(step, more).key;
 }
 
 /** Ranks what could be read next. @param setOf index of each particle's set among `sets`; `sets` in any order */
@@ -338,6 +332,3 @@ function isSameAccess(one: TestId, other: TestId): boolean {
   const [a, b] = [testOf(one), testOf(other)];
   return a.group === b.group && a.setUp.engine === b.setUp.engine && a.setUp.unplug.join() === b.setUp.unplug.join();
 }
-
-/** A step's own key without its state; for lists that name steps. */
-export const plainKey = (look: Look): string => stepKey(look.step);

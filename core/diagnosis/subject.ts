@@ -44,7 +44,7 @@ export function surroundingsOf(sheet: Sheet, atlas: Atlas, ambientC: number): Su
 }
 
 /** What a machine that runs steadily shows along its charge path. */
-export interface Charging {
+interface Charging {
   /** At the battery's posts. */
   volts: number;
   /** Into the battery, and out of the unit, A. */

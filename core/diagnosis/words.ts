@@ -4,7 +4,7 @@ import type { Sheet } from "../machine/sheet";
 import { testOf } from "../procedure/catalogue";
 import { diodeEnds, stepTitle } from "../procedure/step";
 import { formatQuantity } from "../units";
-import type { Advice, Odds } from "./advice";
+import type { Advice } from "./advice";
 import { type Remedy, remediesOf } from "./hypotheses";
 import { offScale, wordsOf } from "./predict";
 import type { Suggestion } from "./rank";
@@ -21,7 +21,7 @@ export function oddsWords(odds: number): string {
   return odds >= 0.01 ? "1 in 50, hardly" : "next to none";
 }
 
-export function remedyName(remedy: Remedy): string {
+function remedyName(remedy: Remedy): string {
   return remedy === "charge" ? "Battery, only flat" : PART_NAMES[remedy];
 }
 
@@ -110,9 +110,4 @@ export function headline({ status, decision, otherwise, settled, sets }: Advice)
   return otherwise
     ? `${setName(decision.set)} or ${short(otherwise.set)}: do the first first. More testing costs more than it saves.`
     : `${setName(decision.set)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
-}
-
-/** Likeliest first, down to a floor. */
-export function topOf<T>(odds: readonly Odds<T>[], floor: number): Odds<T>[] {
-  return odds.filter((one) => one.odds >= floor);
 }
