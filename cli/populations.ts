@@ -4,8 +4,8 @@ import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "../store/atlases";
 import { libraryAtlas } from "../store/library";
 
-/** Most populations that are remembered; one takes some megabytes. */
-const MOST = 80;
+/** Most populations that are remembered; one takes some sixty megabytes once its repairs have been looked at. */
+const MOST = 10;
 
 /** Populations by machine and temperature: charts out of the workshop's database where it has them, drawn here where not. */
 export class Populations {
