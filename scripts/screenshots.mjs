@@ -38,7 +38,8 @@ for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
   await page.goto(url + (await address(page, path)));
   await page.waitForLoadState("networkidle");
   // Bench and verdict are shown with their odds, which come a few seconds after the page; a phone's bench names them in its bar.
-  if (/^SK-\d+(\/verdict|\?|$)/.test(path)) await page.waitForFunction(() => /99 %|in 10|in 20|What would change this/.test(document.body.innerText), null, { timeout: 60_000 });
+  if (/^SK-\d+(\/verdict|\?|$)/.test(path))
+    await page.waitForFunction(() => /99 %|in 10|in 20|What would change this/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
   if (typed) await page.keyboard.type(typed);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
   await context.close();

@@ -17,7 +17,7 @@ export interface Limits {
   diodeHigh: number;
 }
 
-export interface Charted {
+interface Charted {
   parts: Label[];
   readings: number;
   minutes: number;

@@ -7,7 +7,7 @@ const COMEBACK = 85;
 const A_MINUTE = 1;
 const MAJOR: readonly Label[] = ["rotor", "stator", "starter"];
 
-export interface Rates {
+interface Rates {
   exact: number;
   singles: number;
   doubles: number;

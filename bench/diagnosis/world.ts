@@ -28,7 +28,7 @@ export interface SheetData {
 export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "charge";
 
 /** A hidden fault by this world's own name, with the part that mends it. */
-export interface Hidden {
+interface Hidden {
   name: string;
   part: Label;
 }

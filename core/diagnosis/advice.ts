@@ -25,7 +25,7 @@ export interface JobFacts {
   skipped: readonly string[];
 }
 
-export interface Odds<T> {
+interface Odds<T> {
   what: T;
   odds: number;
 }
