@@ -65,7 +65,7 @@ for (const sheet of DEMO_SHEETS) {
   };
   for (let round = 0; round < ROUNDS; round++) {
     from = performance.now();
-    const posterior = new Posterior(population, priors, observe(readings, population, ASSUMED_METER, []));
+    const posterior = new Posterior(population, priors, observe(readings, population, ASSUMED_METER));
     const between = performance.now();
     rank(posterior, sets, setOf, bench);
     updates.push(between - from);

@@ -71,7 +71,7 @@ class Consultation {
     }
     const read = readReading(message.reading, this.#case.sheet, String(this.#readings.length));
     if (!read.ok) return { error: read.problems };
-    this.#readings.push({ ...read.reading, ...(this.#mended.length > 0 ? { afterRepair: true } : {}) });
+    this.#readings.push({ ...read.reading, ...(this.#mended.length > 0 ? { afterRepair: true, mended: this.#mended } : {}) });
     return this.#standing();
   }
 

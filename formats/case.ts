@@ -1,6 +1,7 @@
 import { type ParseError, parse as parseTolerant } from "jsonc-parser";
 import { z } from "zod";
 import { FAMILY_IDS } from "../core/machine/family";
+import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
 import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
@@ -31,6 +32,8 @@ const readingSchema = z.strictObject({
   note: z.string().max(500, "may hold 500 characters at most").optional(),
   takenAt: z.string().max(40).optional(),
   afterRepair: z.boolean().optional(),
+  /** The parts that had been mended by then; without it a reading after a repair is kept and judged, but no odds are drawn from it. */
+  mended: z.array(z.enum(PARTS, { error: `must be one of ${PARTS.join(", ")}` })).max(PARTS.length).optional(),
 });
 
 const meterSchema = z.strictObject({

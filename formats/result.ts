@@ -41,14 +41,14 @@ const NEXT = 5;
 /** What the engine is told of a case: its meter, its past, the prices that are assumed where no shop is. */
 function factsOf(file: Case): JobFacts {
   const history: History = { ...NO_HISTORY, complaint: file.complaint, batteryAgeYears: file.batteryAgeYears };
-  return { readings: file.readings, meter: file.meter, prices: ASSUMED_PRICES, history, mended: [], skipped: [] };
+  return { readings: file.readings, meter: file.meter, prices: ASSUMED_PRICES, history, mended: file.readings.at(-1)?.mended ?? [], skipped: [] };
 }
 
 /** Diagnoses a case and lays the result out. Readings are numbered from 0. */
 export function resultOf(file: Case, population: Population): Result {
   const facts = factsOf(file);
   const advice = advise(population, facts);
-  const observations = observe(facts.readings, population, facts.meter, facts.mended);
+  const observations = observe(facts.readings, population, facts.meter);
   const pushes = pushesOf(population, population.priors(facts.history), observations);
   const pushOf = new Map(observations.map((one, k) => [one.reading, pushes[k] as Push]));
   const judged = judgeAll(file.readings, { sheet: file.sheet, school: schoolOf(file.school ?? ""), meter: file.meter, ambientC: file.ambientC });

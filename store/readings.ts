@@ -7,6 +7,8 @@ import { preparer } from "./statements";
 /** A reading to be kept, and the one it takes the place of. */
 export interface NewReading extends Reading {
   takenAt: string;
+  /** Repairs recorded when it was taken. */
+  repairs?: number | undefined;
   supersedes?: string | undefined;
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
@@ -68,8 +70,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, note, after_repair, taken_at, supersedes, supersedes_why)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @note, @afterRepair, @takenAt, @supersedes, @supersedesWhy)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, note, after_repair, repairs, taken_at, supersedes, supersedes_why)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy)`,
     ).run({
       id: reading.id,
       jobId,
@@ -88,6 +90,7 @@ export class Readings {
       amps: reading.amps ?? null,
       note: reading.note ?? null,
       afterRepair: reading.afterRepair ? 1 : 0,
+      repairs: reading.repairs ?? (reading.afterRepair ? 1 : 0),
       takenAt: reading.takenAt,
       supersedes: reading.supersedes ?? null,
       supersedesWhy: reading.supersedes ? (reading.supersedesWhy ?? "taken-again") : null,

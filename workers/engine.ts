@@ -23,7 +23,7 @@ class EngineWorker {
   /** Each reading's push by itself, by the reading's place in the list. */
   pushes(facts: JobFacts): Record<number, Push> {
     if (!this.#population) return {};
-    const observations = observe(facts.readings, this.#population, facts.meter, facts.mended);
+    const observations = observe(facts.readings, this.#population, facts.meter);
     const pushes = pushesOf(this.#population, this.#population.priors(facts.history), observations);
     return Object.fromEntries(observations.map((one, k) => [one.reading, pushes[k] as Push]));
   }

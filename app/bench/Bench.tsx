@@ -84,7 +84,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
-  const replaced = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))?.reading;
+  const replaced = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
   const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
   const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
 
@@ -132,6 +132,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
         id,
         value: turned,
         takenAt: new Date().toISOString(),
+        ...(file.repairs.length > 0 ? { afterRepair: true, repairs: file.repairs.length } : {}),
         ...(raw ? { raw, leadOhms: view.context.meter.leadOhms } : {}),
         // A reading in another state of the machine stands beside the earlier one, not in its place.
         ...(replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged ? { supersedes: replaced.id, supersedesWhy } : {}),
@@ -233,7 +234,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
           }
         />
       </div>
-      {job.closedAt ? <ClosedBar id={job.id} /> : null}
+      {job.closedAt ? <ClosedBar id={job.id} /> : file.repairs.length > 0 ? <RepairedBar part={file.repairs.at(-1)?.part ?? ""} /> : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
           <RunList
@@ -350,6 +351,15 @@ function ClosedBar({ id }: { id: number }) {
     <p className="border-hair m-0 border-b px-5 py-2">
       This job is closed; its readings can be looked at, not changed. <Link to={`/jobs/${id}/verdict`}>Open it again</Link> or{" "}
       <Link to={`/jobs/${id}/report`}>see the report</Link>.
+    </p>
+  );
+}
+
+/** Since a repair the bench goes on with the machine as mended: its readings prove the repair or find what is left. */
+function RepairedBar({ part }: { part: string }) {
+  return (
+    <p className="border-hair m-0 border-b px-5 py-2">
+      Repaired: {(PART_NAMES[part as Part] ?? "cleaned or charged").toLowerCase()}. Readings from here on are of the mended machine.
     </p>
   );
 }

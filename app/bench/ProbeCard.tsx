@@ -28,7 +28,7 @@ interface ProbeCardProps {
 export function ProbeCard({ view, step, text, smallPrint, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
-  const done = view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step));
+  const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (
@@ -86,7 +86,7 @@ function LiveRuler({
   const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view), view.context.ambientC);
   const fellows = view.judged.filter(
     (one) =>
-      !one.reading.afterRepair &&
+      view.isNow(one.reading) &&
       one.reading.test === step.test &&
       one.reading.at !== step.at &&
       one.reading.rpm === step.rpm &&

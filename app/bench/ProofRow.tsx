@@ -16,12 +16,14 @@ interface ProofRowProps {
   context: JudgingContext;
   before: JudgedReading | undefined;
   after: JudgedReading | undefined;
+  /** Repairs recorded so far. */
+  repairs: number;
   closed: boolean;
   add: (entry: JobEntry) => void;
 }
 
 /** One proof reading: the value before the repair, the field for the one after it, both on the same ruler. */
-export function ProofRow({ step, jobId, context, before, after, closed, add }: ProofRowProps) {
+export function ProofRow({ step, jobId, context, before, after, repairs, closed, add }: ProofRowProps) {
   const test = testOf(step.test);
   const [text, setText] = useDraft(`${jobId}.proof.${stepKey(step)}`);
   const [error, setError] = useState<string>();
@@ -42,6 +44,7 @@ export function ProofRow({ step, jobId, context, before, after, closed, add }: P
         id: newId(),
         value: checked.value,
         afterRepair: true,
+        repairs,
         takenAt: new Date().toISOString(),
         ...(raw ? { raw, leadOhms: context.meter.leadOhms } : {}),
         ...(after ? { supersedes: after.reading.id, supersedesWhy: "taken-again" as const } : {}),

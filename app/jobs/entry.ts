@@ -4,7 +4,7 @@ import type { Reading } from "../../core/procedure/step";
 /** A reading on its way from the bench to the store. */
 interface ReadingEntry {
   kind: "reading";
-  reading: Reading & { takenAt: string; supersedes?: string; supersedesWhy?: "mistyped" | "taken-again" };
+  reading: Reading & { takenAt: string; repairs?: number; supersedes?: string; supersedesWhy?: "mistyped" | "taken-again" };
 }
 
 /** A skipped step on its way to the store. */

@@ -23,6 +23,7 @@ const readingSchema = z.strictObject({
   note: z.string().max(500).optional(),
   takenAt: z.iso.datetime(),
   afterRepair: z.boolean().optional(),
+  repairs: z.number().int().min(0).max(1000).optional(),
   supersedes: id.optional(),
   supersedesWhy: z.enum(["mistyped", "taken-again"]).optional(),
 });

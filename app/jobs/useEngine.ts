@@ -6,10 +6,10 @@ import type { History } from "../../core/diagnosis/hypotheses";
 import { DEGREES } from "../../core/diagnosis/population";
 import type { Prices } from "../../core/diagnosis/prices";
 import type { Push } from "../../core/diagnosis/push";
-import { PARTS, type Part } from "../../core/machine/part";
 import type { Reading } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
 import type { EngineWorker } from "../../workers/engine";
+import { mendedBy } from "./mended";
 import type { JobView } from "./view";
 
 /** What the shop adds to a job: its prices, and the repairs of this model that it has confirmed. */
@@ -50,7 +50,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
   const [answer, setAnswer] = useState<{ advice: Advice; weighed: readonly Reading[] }>();
   const [pushes, setPushes] = useState<ReadonlyMap<string, Push>>(new Map());
   const [crossed, setCrossed] = useState<ReadonlySet<string>>(new Set());
-  const mended = useMemo(() => [...new Set(repairs.map(({ part }) => part))].filter((part): part is Part => PARTS.includes(part as Part)), [repairs]);
+  const mended = useMemo(() => mendedBy(repairs), [repairs]);
   const { prices, confirmed } = knows;
 
   const factsOf = useCallback(
@@ -68,7 +68,8 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
   const latest = useRef(facts);
   latest.current = facts;
 
-  const { sheet } = job;
+  // A job's own copy of the sheet never changes: whatever else the page loads anew, the engine goes on.
+  const sheet = useRef(job.sheet);
   const celsius = DEGREES * Math.round(job.ambientC / DEGREES);
   useEffect(() => {
     const worker = new Worker(new URL("../../workers/engine.ts", import.meta.url), { type: "module" });
@@ -83,7 +84,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
       if (!atlas || gone) return;
       setStage({ at: "making" });
       const first = latest.current;
-      const advice = await engine.open(sheet, atlas, celsius, first);
+      const advice = await engine.open(sheet.current, atlas, celsius, first);
       if (gone) return;
       remote.current = engine;
       setAnswer({ advice, weighed: first.readings });
@@ -95,7 +96,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
       remote.current = undefined;
       worker.terminate();
     };
-  }, [job.id, sheet, celsius]);
+  }, [job.id, celsius]);
 
   const ready = stage.at === "ready";
   useEffect(() => {

@@ -6,10 +6,12 @@ import { minutesSpent, nextStep, runList, type Skip, type Stage } from "../../co
 import { schoolOf } from "../../core/procedure/schools";
 import type { Reading, Step } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
+import { isOfNow, withMended } from "./mended";
 import type { Sent } from "./outbox";
 
 /** One kept value of a step and, where a later one took its place, why. */
 interface HistoryLine extends Reading {
+  repairs?: number | undefined;
   supersedes?: string | undefined;
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
@@ -24,6 +26,8 @@ export interface JobView {
   next: Step | undefined;
   marks: Partial<Record<Part, Mark>>;
   minutes: number;
+  /** Whether a reading is of the machine as it stands since the last repair. */
+  isNow: (reading: Reading) => boolean;
 }
 
 /**
@@ -38,7 +42,10 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
     ...ours.flatMap((entry) => (entry.kind === "reading" && !known.has(entry.reading.id) ? [entry.reading] : [])),
   ];
   const replaced = new Set(history.map((reading) => reading.supersedes).filter(Boolean));
-  const current = history.filter((reading) => !replaced.has(reading.id));
+  const current = withMended(
+    history.filter((reading) => !replaced.has(reading.id)),
+    file.repairs,
+  );
   const skips: Skip[] = [...file.skips, ...ours.flatMap((entry) => (entry.kind === "skip" ? [entry.skip] : []))];
   const leadOhms = ours.findLast((entry) => entry.kind === "lead-zero")?.leadOhms ?? file.job.meter.leadOhms;
   const context: JudgingContext = {
@@ -59,5 +66,6 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
     next: nextStep(stages),
     marks: Object.fromEntries(conclusion.standing.map(({ part, mark }) => [part, mark])),
     minutes: minutesSpent(current),
+    isNow: (reading) => isOfNow(reading, file.repairs),
   };
 }

@@ -1,13 +1,14 @@
 import { writeCase } from "../../formats/case";
 import { current } from "../../store/readings";
 import { jobFileOf } from "../jobs/file.server";
+import { withMended } from "../jobs/mended";
 import type { Route } from "./+types/case-file";
 
 /** The job as a case file, for `uvrel diagnose`, another workshop, or the drawer. */
 export function loader({ context, params }: Route.LoaderArgs) {
-  const { job, history } = jobFileOf(context, params.id).file;
+  const { job, history, repairs } = jobFileOf(context, params.id).file;
   const { sheet, ambientC, complaint, words, batteryAgeYears, meter, school } = job;
-  const readings = current(history).map(({ supersedes: _s, supersedesWhy: _w, supersededBy: _b, ...reading }) => reading);
+  const readings = withMended(current(history), repairs).map(({ supersedes: _s, supersedesWhy: _w, supersededBy: _b, repairs: _r, ...reading }) => reading);
   const body = writeCase({ sheet, ambientC, complaint, words, batteryAgeYears, meter, school, readings });
   return new Response(body, {
     headers: {

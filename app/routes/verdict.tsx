@@ -86,7 +86,7 @@ function messages(error: z.ZodError): Record<string, string> {
 function endingProblem(ending: string, view: JobView, repaired: boolean): string | undefined {
   if (ending !== "proven") return undefined;
   if (!repaired) return "Record the repair first; then take the proof readings.";
-  const proof = view.judged.filter((one) => one.reading.afterRepair);
+  const proof = view.judged.filter((one) => one.reading.afterRepair && view.isNow(one.reading));
   if (!proof.some((one) => one.reading.test === "charge.volts" && one.reading.rpm !== "idle"))
     return "Read the charging volts again at the sheet's rpm before the job is closed as proven.";
   const bad = proof.find((one) => isBad(one.judged));
@@ -191,7 +191,8 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                     jobId={job.id}
                     context={view.context}
                     before={view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))}
-                    after={view.judged.findLast((one) => one.reading.afterRepair && answers(one.reading, step))}
+                    after={view.judged.findLast((one) => one.reading.afterRepair && view.isNow(one.reading) && answers(one.reading, step))}
+                    repairs={repairs.length}
                     closed={job.closedAt !== null}
                     add={outbox.add}
                   />

@@ -164,7 +164,7 @@ describe("proof of the repair", () => {
         ...step,
         id: `${stepKey(step)}${afterRepair}`,
         value: simulateStep(sheet, condition, step, METER).value,
-        ...(afterRepair ? { afterRepair } : {}),
+        ...(afterRepair ? { afterRepair, mended: ["regulator" as const] } : {}),
       }));
   const before = ["charge.volts~~5000~all", "charge.volts~~5000~normal", "stator.acVolts~1-2~5000", "regulator.feed", "charge.outputVolts~~5000~normal"];
   const proof = ["charge.volts~~5000~all", "charge.volts~~idle~normal", "battery.crank", "battery.load"];

@@ -63,8 +63,8 @@ export interface Advice {
 
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.97, found: 0.9, likely: 0.5 } as const;
-/** A reading that costs more than it saves is not asked for: money saved and certainty gained, for each unit of labour. */
-const WORTH = { perBit: 25, margin: 1 } as const;
+/** A reading is asked for while it is worth this share of its labour; what is learnt beside it pays the rest. */
+const WORTHWHILE = 0.8;
 /** From here a reading is better taken again. */
 const DOUBTFUL = 0.5;
 /** A doubt's reading is a contradiction while the odds it hides are this far from settled. */
@@ -81,7 +81,7 @@ const ALL_WRONG = 0.03;
 
 /** The engine's answer to a job. */
 export function advise(population: Population, facts: JobFacts): Advice {
-  const observations = observe(facts.readings, population, facts.meter, facts.mended);
+  const observations = observe(facts.readings, population, facts.meter);
   const priors = population.priors(facts.history);
   const posterior = new Posterior(population, priors, observations);
   const { sets, indexOf } = remaining(population, facts.mended);
@@ -98,8 +98,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const ranked = rank(posterior, sets, indexOf, bench);
   const labour = facts.prices.labourPerHour / 60;
   const pays = (one: Suggestion): boolean =>
-    one.worth + WORTH.perBit * one.gainBits > WORTH.margin * labour * (one.minutes + one.accessMinutes) ||
-    (one.visit !== undefined && one.visit.gain > WORTH.margin * labour * one.visit.minutes);
+    one.gain > WORTHWHILE * labour * (one.minutes + one.accessMinutes) || (one.visit !== undefined && one.visit.gain > labour * one.visit.minutes);
   const doubts = [...posterior.misread].flatMap((its, j) =>
     its > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: its }] : [],
   );
@@ -138,7 +137,7 @@ const PROOF_READINGS = 3;
 /** The proof readings still owed after a repair, as suggestions. */
 function proofLeft({ readings, mended }: JobFacts, { done }: Bench, ranked: readonly Suggestion[]): Suggestion[] {
   if (mended.length === 0) return [];
-  const taken = readings.filter(({ afterRepair }) => afterRepair).length;
+  const taken = readings.filter((reading) => isSince(reading, mended)).length;
   if (taken >= PROOF_READINGS) return [];
   return PROOF.flatMap(({ test, rpm, loads }) => {
     const found = ranked.find(
@@ -146,6 +145,11 @@ function proofLeft({ readings, mended }: JobFacts, { done }: Bench, ranked: read
     );
     return found && !done.has(found.look.key) ? [found] : [];
   }).slice(0, PROOF_READINGS - taken);
+}
+
+/** True for a reading of the machine as it stands now: taken with the same parts mended. */
+function isSince(reading: Reading, mended: readonly Part[]): boolean {
+  return (reading.mended ?? []).join() === mended.join() && (reading.mended !== undefined || !reading.afterRepair);
 }
 
 /** What is left to mend on every particle once some parts have been: the distinct sets, and which each particle has. */
@@ -266,11 +270,11 @@ function clashes({ observations, misread }: Posterior): boolean {
 /** What has been done on the bench, for the ranking. */
 function benchOf(facts: JobFacts, population: Population): Bench {
   const { readings, mended } = facts;
-  const now = readings.filter((reading) => (mended.length > 0 ? reading.afterRepair : !reading.afterRepair));
+  const now = readings.filter((reading) => isSince(reading, mended));
   const charged = now.some((reading) => reading.charged);
   const done = new Set<string>();
   for (const reading of now) {
-    const its = lookOfReading(reading, population.sheet, mended);
+    const its = lookOfReading(reading, population.sheet);
     if (!its) continue;
     const { step, hot } = its.look;
     for (const full of reading.charged ? [true, false] : [false]) done.add(lookOf(step, { hot, charged: full, mended }).key);

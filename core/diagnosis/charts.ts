@@ -8,6 +8,7 @@ import { simulateStep } from "../procedure/simulate";
 import { pairsOf, stepKey, stepsOf } from "../procedure/step";
 import type { ReadingValue } from "../units";
 import { type Curve, curveOf, unloadedVolts } from "./curve";
+import { TOGETHER } from "./rates";
 
 /**
  * A chart: all that the circuit has to say of one generator, ailing or sound — its curves at two speeds, and what a perfect
@@ -52,8 +53,6 @@ export function isCharted(fault: FaultId): boolean {
 const TYPICAL: Partial<Record<FaultId, number>> = {
   "stator.turns-shorted": 0.3,
   "stator.winding-grounded": 0.5,
-  "stator.windings-bridged": 0.02,
-  "stator.wrong-fit": 0.65,
 };
 
 /** A chart's key: its faults in the order given. */
@@ -103,14 +102,14 @@ export function typicalOf(fault: FaultId, sheet: Sheet): SetFault {
 /** The diode of a leg in the upper or lower half. */
 export const diodeAt = (leg: string, half: "upper" | "lower"): string => (half === "upper" ? `${leg}>B+` : `B->${leg}`);
 
-/** Every chart of a machine: the sound one, each fault by itself, and windings or plug together with a diode of the same or the next leg. */
+/** Every chart of a machine: the sound one, each fault by itself, and what travels with a diode, that being on the same or the next leg. */
 export function tasksOf(sheet: Sheet): ChartTask[] {
   const singles = [...WINDINGS, "wiring.leg-burnt" as const, ...UNIT].flatMap((fault) => gradesOf(fault, sheet).map((set) => task(set)));
   const leaks = gradesOf("regulator.diode-leaky", sheet).filter((set) => set.at?.endsWith(">B+"));
   const chips = leaks.map((set) => task(set, { ...set, at: diodeAt(sheet.legs[0]?.id ?? "1", "lower") }));
   const [first, next] = [sheet.legs[0]?.id ?? "1", sheet.legs[1]?.id ?? "2"];
   const others = [
-    ...WINDINGS.filter((fault) => fault !== "stator.wrong-fit").map((fault) => typicalOf(fault, sheet)),
+    ...WINDINGS.filter((fault) => TOGETHER.some(({ first, second }) => first === fault && DIODES.includes(second))).map((fault) => typicalOf(fault, sheet)),
     ...[1, 1e8].map((severity): SetFault => ({ fault: "wiring.leg-burnt", at: first, severity })),
   ];
   const pairs = others.flatMap((other) =>

@@ -68,8 +68,10 @@ export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {
  * The look of a kept reading. Speeds near the sheet's are the sheet's; unloaded AC at another speed is scaled to it.
  * @returns undefined for readings the engine does not weigh; `factor` multiplies the value
  */
-export function lookOfReading(reading: Reading, sheet: Sheet, mended: readonly Part[]): { look: Look; factor: number } | undefined {
+export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; factor: number } | undefined {
   if (!isWeighed(reading.test)) return undefined;
+  // Taken after a repair that nobody can name, it speaks of another machine than the one that came in.
+  if (reading.afterRepair && reading.mended === undefined) return undefined;
   const test = testOf(reading.test);
   let { rpm } = reading;
   let factor = 1;
@@ -95,7 +97,7 @@ export function lookOfReading(reading: Reading, sheet: Sheet, mended: readonly P
   const look = lookOf(step, {
     hot: reading.hot === true,
     charged: reading.charged === true,
-    mended: reading.afterRepair ? mended : [],
+    mended: reading.mended ?? [],
     restHours: reading.restHours,
     amps: reading.amps,
   });

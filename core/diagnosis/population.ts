@@ -19,6 +19,8 @@ interface Particle {
   /** Share of its hypothesis that it stands for. */
   share: number;
   candidate: Candidate;
+  /** Whether heat, or a run of the engine, makes another machine of it. */
+  minds: { heat: boolean; run: boolean };
 }
 
 interface Cell {
@@ -64,7 +66,8 @@ export class Population {
   readonly sheet: Sheet;
   readonly #around: Surroundings;
   readonly #columns = new Map<string, Column>();
-  readonly #subjects = new Map<string, (Subject | undefined)[]>();
+  /** By what was charged and mended; then cold or warm, at rest or run, for those that mind. */
+  readonly #made = new Map<string, (Subject | undefined)[][]>();
   readonly #shifted = new Map<string, Subject | undefined>();
 
   constructor(sheet: Sheet, atlas: Atlas, ambientC: number) {
@@ -81,7 +84,8 @@ export class Population {
         const members: number[] = [];
         for (let k = from; k < Math.min(count, from + SIZE.cell); k++) {
           members.push(particles.length);
-          particles.push({ hypothesis: h, cell: cells.length, share: 1 / count, candidate: candidateOf(hypothesis, this.#sharesOf(k, count), k) });
+          const candidate = candidateOf(hypothesis, this.#sharesOf(k, count), k);
+          particles.push({ hypothesis: h, cell: cells.length, share: 1 / count, candidate, minds: mindsOf(candidate) });
         }
         const middle = from + Math.floor(members.length / 2);
         cells.push({ hypothesis: h, members, middle: members[Math.floor(members.length / 2)] as number, shares: this.#sharesOf(middle, count) });
@@ -111,24 +115,26 @@ export class Population {
     return column;
   }
 
-  #subject(index: number, look: Look): Subject {
-    const { candidate } = this.particles[index] as Particle;
-    const moment = momentOf(look, candidate);
-    // Few candidates care about heat or about a run: the others share one subject.
-    const hot = candidate.faults.some(({ fault }) => fault.endsWith("hot")) && moment.warm;
-    const run = candidate.faults.some(({ fault }) => fault === "regulator.diode-shorted") && moment.running;
-    const phase = `${hot}|${run}|${look.charged}|${look.mended.join()}`;
-    let subjects = this.#subjects.get(phase);
-    if (!subjects) {
-      subjects = [];
-      this.#subjects.set(phase, subjects);
+  /** The subjects that a look finds, made when first asked for: most looks share theirs. */
+  #subjects(look: Look): (index: number) => Subject {
+    const state = `${look.charged}|${look.mended.join()}`;
+    let byMoment = this.#made.get(state);
+    if (!byMoment) {
+      byMoment = [[], [], [], []];
+      this.#made.set(state, byMoment);
     }
-    let subject = subjects[index];
-    if (!subject) {
-      subject = new Subject(this.#around, candidate, moment);
-      subjects[index] = subject;
-    }
-    return subject;
+    const made = byMoment;
+    return (index) => {
+      const { candidate, minds } = this.particles[index] as Particle;
+      const moment = momentOf(look, candidate);
+      const subjects = made[(minds.heat && moment.warm ? 1 : 0) + (minds.run && moment.running ? 2 : 0)] as (Subject | undefined)[];
+      let subject = subjects[index];
+      if (!subject) {
+        subject = new Subject(this.#around, candidate, moment);
+        subjects[index] = subject;
+      }
+      return subject;
+    };
   }
 
   #predict(look: Look): Column {
@@ -144,10 +150,11 @@ export class Population {
       words: [],
       figured: new Float64Array(count),
     };
+    const subjectOf = this.#subjects(look);
     if (isWorded(test)) {
       const words: Float64Array[] = [];
       this.particles.forEach((_, i) => {
-        const seen = predict(this.#subject(i, look), look, NO_OFFSETS);
+        const seen = predict(subjectOf(i), look, NO_OFFSETS);
         if (!("words" in seen)) return;
         seen.words.forEach((probability, k) => {
           words[k] ??= new Float64Array(count);
@@ -157,37 +164,30 @@ export class Population {
       return { ...column, words };
     }
     this.particles.forEach((_, i) => {
-      const seen = predict(this.#subject(i, look), look, NO_OFFSETS);
+      const seen = predict(subjectOf(i), look, NO_OFFSETS);
       if ("words" in seen) return;
       column.at[i] = seen.at;
       column.open[i] = seen.open;
       column.figured[i] = Math.log(1 - seen.open);
     });
-    return { ...column, slopes: this.#slopes(look, column) };
+    return { ...column, slopes: this.#slopes(look, column, subjectOf) };
   }
 
   /** Slopes by differences, at each cell's middle particle. */
-  #slopes(look: Look, { at, open }: Column): Float64Array {
+  #slopes(look: Look, { at, open, moved }: Column, subjectOf: (index: number) => Subject): Float64Array {
     const slopes = new Float64Array(this.cells.length * SPREAD_COUNT);
-    const { moved } = gaugeOf(look.step.test);
     this.cells.forEach(({ middle }, c) => {
       if ((open[middle] as number) > 0.5) return;
-      for (const spread of moved) {
-        const ahead = this.#ahead(c, spread, look);
+      for (const s of moved) {
+        const spread = SPREAD_IDS[s] as Spread;
+        const worsens = spread === "severity" || spread === "severity2";
+        const subject = worsens ? this.#worse(c, spread === "severity" ? 0 : 1, look) : subjectOf(middle);
+        const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : MOVED[spread]);
         if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
-        slopes[c * SPREAD_COUNT + SPREAD_IDS.indexOf(spread)] = (ahead.at - (at[middle] as number)) / STEP;
+        slopes[c * SPREAD_COUNT + s] = (ahead.at - (at[middle] as number)) / STEP;
       }
     });
     return slopes;
-  }
-
-  #ahead(cell: number, spread: Spread, look: Look) {
-    const { middle } = this.cells[cell] as Cell;
-    if (spread !== "severity" && spread !== "severity2") {
-      return predict(this.#subject(middle, look), look, MOVED[spread]);
-    }
-    const subject = this.#worse(cell, spread === "severity" ? 0 : 1, look);
-    return subject && predict(subject, look, NO_OFFSETS);
   }
 
   /** A cell's middle particle with one severity a step on; undefined where that fault has just one. */
@@ -200,13 +200,16 @@ export class Population {
     const { warm, running } = momentOf(look, candidate);
     const key = `${cell}|${which}|${warm}|${running}|${look.charged}|${look.mended.join()}`;
     if (!this.#shifted.has(key)) {
-      const step = STEP * SPREADS.severity * ((shares[which] as number) > 0.9 ? -1 : 1);
-      const moved = shares.map((share, i) => (i === which ? share + Math.abs(step) : share));
+      const moved = shares.map((share, i) => (i === which ? share + STEP * SPREADS[which === 0 ? "severity" : "severity2"] : share));
       const its = candidateOf(this.hypotheses[hypothesis] as Hypothesis, moved, 0);
       this.#shifted.set(key, new Subject(this.#around, { ...candidate, faults: its.faults }, momentOf(look, candidate)));
     }
     return this.#shifted.get(key);
   }
+}
+
+function mindsOf({ faults }: Candidate): Particle["minds"] {
+  return { heat: faults.some(({ fault }) => fault.endsWith("hot")), run: faults.some(({ fault }) => fault === "regulator.diode-shorted") };
 }
 
 /** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */

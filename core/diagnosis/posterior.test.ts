@@ -96,7 +96,7 @@ describe("the standing", () => {
     ];
     const advice = adviceOn(pair);
     expect(advice.sets[0]?.odds).toBeLessThan(0.9);
-    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(pair, population, METER, []));
+    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(pair, population, METER));
     expect((posterior.misread[0] as number) + (posterior.misread[1] as number)).toBeGreaterThan(0.9);
     const rest = GROUNDED.filter(({ test: id }) => id.startsWith("battery"));
     expect(adviceOn([...rest, { id: "z", test: "battery.rest", value: 6.1 }]).doubts.map(({ reading }) => reading)).toEqual([rest.length]);
@@ -160,19 +160,19 @@ describe("the sums behind it", () => {
 
   test("weights are those of the slow and obvious way: a Gaussian over all figures, none, one or two of them replaced", () => {
     const readings = GROUNDED.filter(({ test: id, value }) => id === "stator.toGround" && typeof value === "number").slice(0, 3);
-    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER, []));
+    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER));
     expect(posterior.weights.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
     expect(Math.min(...posterior.weights)).toBeGreaterThanOrEqual(0);
     for (const probability of posterior.misread) expect(probability).toBeLessThanOrEqual(1);
   });
 
   test("what would be seen next is nearer, the more has been read", () => {
-    const look = observe([GROUNDED.find(({ test: id, at }) => id === "stator.acVolts" && at === "2-3") as Reading], population, METER, [])[0];
+    const look = observe([GROUNDED.find(({ test: id, at }) => id === "stator.acVolts" && at === "2-3") as Reading], population, METER)[0];
     if (!look) throw new Error("not weighed");
     const column = population.column(look.look);
     const spread = (readings: Reading[]): number => {
       const seen = { mean: 0, variance: 0 };
-      new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER, [])).foresee(column, 0, seen);
+      new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER)).foresee(column, 0, seen);
       return seen.variance;
     };
     const other = GROUNDED.filter(({ test: id, at, rpm }) => id === "stator.acVolts" && at !== "2-3" && rpm === 5000);
@@ -183,16 +183,16 @@ describe("the sums behind it", () => {
 describe("pushes", () => {
   test("are each reading's own: others beside it change nothing", () => {
     const priors = population.priors(NO_HISTORY);
-    const some = observe(GROUNDED.slice(4, 10), population, METER, []);
+    const some = observe(GROUNDED.slice(4, 10), population, METER);
     const alone = some.map((one) => pushesOf(population, priors, [one])[0]);
     expect(pushesOf(population, priors, some)).toEqual(alone);
   });
 
   test("a path to the case speaks for the stator, full AC volts against the rotor", () => {
     const priors = population.priors(NO_HISTORY);
-    const touch = observe([{ id: "t", test: "stator.toGround", at: "2", value: 3 }], population, METER, []);
+    const touch = observe([{ id: "t", test: "stator.toGround", at: "2", value: 3 }], population, METER);
     expect(pushesOf(population, priors, touch)[0]?.stator).toBeGreaterThan(1);
-    const turns = observe([{ id: "c", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 61.5 }], population, METER, []);
+    const turns = observe([{ id: "c", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 61.5 }], population, METER);
     expect(pushesOf(population, priors, turns)[0]?.rotor).toBeLessThan(-0.5);
   });
 });

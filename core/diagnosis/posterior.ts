@@ -1,4 +1,3 @@
-import type { Part } from "../machine/part";
 import type { Meter } from "../meter/meter";
 import { testOf } from "../procedure/catalogue";
 import type { Reading } from "../procedure/step";
@@ -25,14 +24,16 @@ export interface Observation {
 const MISREAD = 0.025;
 /** Share of words that say nothing: eyes elsewhere. */
 const BLIND = 0.05;
+/** A figure where nothing should conduct, or the open line where something should, is a misread of this probability on that particle. */
+const CONTRADICTED = 0.8;
 /** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */
 const SUSPECTS = 6;
 const LOG_2PI = Math.log(2 * Math.PI);
 
 /** Readings on their scales, each with where it was taken; those the engine does not weigh are left out. */
-export function observe(readings: readonly Reading[], population: Population, meter: Meter, mended: readonly Part[]): Observation[] {
+export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
   return readings.flatMap((reading, index): Observation[] => {
-    const its = lookOfReading(reading, population.sheet, mended);
+    const its = lookOfReading(reading, population.sheet);
     if (!its) return [];
     const { look, factor } = its;
     const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0 };
@@ -60,7 +61,7 @@ export class Posterior {
   readonly misread: Float64Array;
   /** By particle: C⁻¹·r, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
   readonly #alphas: (Float64Array | undefined)[] = [];
-  readonly #shifts = new Map<number, Float64Array>();
+  readonly #shifts: (Float64Array | undefined)[] = [];
   readonly #logPriors: Float64Array;
   readonly #groups: Group[] = [];
   readonly #groupOf: Int32Array;
@@ -150,10 +151,10 @@ export class Posterior {
     const { cell } = this.population.particles[particle] as Population["particles"][number];
     const group = this.#groups[this.#groupOf[particle] as number] as Group;
     const from = cell * SPREAD_COUNT;
-    let shift = this.#shifts.get(particle);
+    let shift = this.#shifts[particle];
     if (!shift) {
       shift = group.shift(this.#alphas[particle] as Float64Array);
-      this.#shifts.set(particle, shift);
+      this.#shifts[particle] = shift;
     }
     let mean = column.at[particle] as number;
     const { moved, slopes } = column;
@@ -179,9 +180,9 @@ function categorical({ open, word, look }: Observation, column: Column, particle
     return { word: Math.log(likelihood), doubted: BLIND / column.words.length / likelihood };
   }
   const openly = column.open[particle] as number;
-  if (open) return { word: Math.log(Math.max(MISREAD / 2, openly)), doubted: openly < 0.5 ? 0.8 : 0 };
+  if (open) return { word: Math.log(Math.max(MISREAD / 2, openly)), doubted: openly < 0.5 ? CONTRADICTED : 0 };
   if (openly < 0.5) return { word: Math.log(1 - openly), doubted: 0 };
-  return { word: Math.log((1 - openly) / gaugeOf(look.step.test).range), doubted: 0.8 };
+  return { word: Math.log((1 - openly) / gaugeOf(look.step.test).range), doubted: CONTRADICTED };
 }
 
 /** Particles of one cell whose figures are the same readings: they share all matrices. */
@@ -198,7 +199,7 @@ class Group {
   readonly #cell: number;
   readonly #keys: readonly string[];
   #spreadCovariance: Float64Array | undefined;
-  readonly #variances = new Map<string, number>();
+  #last: { column: Column; variance: number } | undefined;
 
   constructor(cell: number, active: readonly number[], observations: readonly Observation[], columns: readonly Column[]) {
     const n = active.length;
@@ -321,47 +322,63 @@ class Group {
     return (this.#outside[a] as number) + (this.#outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
   }
 
-  /** Variance of a look's figure given the readings, the reading's own noise left out. */
+  /** Variance of a look's figure given the readings, the reading's own noise left out. Asked for one look after another. */
   variance(column: Column): number {
-    const known = this.#variances.get(column.look.key);
-    if (known !== undefined) return known;
-    const slopes = column.slopes.subarray(this.#cell * SPREAD_COUNT, (this.#cell + 1) * SPREAD_COUNT);
+    if (this.#last?.column === column) return this.#last.variance;
+    const from = this.#cell * SPREAD_COUNT;
+    const { moved, slopes } = column;
     const covariance = this.#covariance();
     let sum = modelVariance(column.look.step);
-    const { moved } = column;
     for (let k = 0; k < moved.length; k++) {
       const s = moved[k] as number;
-      const slope = slopes[s] as number;
+      const slope = slopes[from + s] as number;
       if (slope === 0) continue;
       for (let l = 0; l < moved.length; l++) {
         const t = moved[l] as number;
-        sum += slope * (covariance[s * SPREAD_COUNT + t] as number) * (slopes[t] as number);
+        sum += slope * (covariance[s * SPREAD_COUNT + t] as number) * (slopes[from + t] as number);
       }
     }
     const variance = Math.max(1e-9, sum);
-    this.#variances.set(column.look.key, variance);
+    this.#last = { column, variance };
     return variance;
   }
 
-  /** Covariance of the spreads given the readings: 1 − Gᵀ·C⁻¹·G. */
+  /** Covariance of the spreads given the readings: 1 − Gᵀ·C⁻¹·G, worked out for the spreads that any reading moves. */
   #covariance(): Float64Array {
     if (this.#spreadCovariance) return this.#spreadCovariance;
     const { n } = this;
     const size = SPREAD_COUNT;
+    const slopes = this.#slopes;
+    const inverse = this.#inverse;
+    const moved: number[] = [];
+    for (let s = 0; s < size; s++) {
+      for (let a = 0; a < n; a++) {
+        if (slopes[a * size + s] === 0) continue;
+        moved.push(s);
+        break;
+      }
+    }
     const weighed = new Float64Array(n * size);
     for (let a = 0; a < n; a++) {
       for (let b = 0; b < n; b++) {
-        const c = this.#inverse[a * n + b] as number;
-        for (let s = 0; s < size; s++) weighed[a * size + s] = (weighed[a * size + s] as number) + c * (this.#slopes[b * size + s] as number);
+        const c = inverse[a * n + b] as number;
+        for (let k = 0; k < moved.length; k++) {
+          const s = moved[k] as number;
+          weighed[a * size + s] = (weighed[a * size + s] as number) + c * (slopes[b * size + s] as number);
+        }
       }
     }
     const covariance = new Float64Array(size * size);
     for (let s = 0; s < size; s++) covariance[s * size + s] = 1;
     for (let a = 0; a < n; a++) {
-      for (let s = 0; s < size; s++) {
-        const slope = this.#slopes[a * size + s] as number;
+      for (let k = 0; k < moved.length; k++) {
+        const s = moved[k] as number;
+        const slope = slopes[a * size + s] as number;
         if (slope === 0) continue;
-        for (let t = 0; t < size; t++) covariance[s * size + t] = (covariance[s * size + t] as number) - slope * (weighed[a * size + t] as number);
+        for (let l = 0; l < moved.length; l++) {
+          const t = moved[l] as number;
+          covariance[s * size + t] = (covariance[s * size + t] as number) - slope * (weighed[a * size + t] as number);
+        }
       }
     }
     this.#spreadCovariance = covariance;

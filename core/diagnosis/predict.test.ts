@@ -128,7 +128,7 @@ describe("scales", () => {
 
 describe("looks", () => {
   const sheet = sheetOf("corvane-ferrel-650");
-  const look = (over: object) => lookOfReading({ id: "x", test: "charge.volts", value: 1, ...over } as never, sheet, ["stator"]);
+  const look = (over: object) => lookOfReading({ id: "x", test: "charge.volts", value: 1, ...over } as never, sheet);
 
   test("readings without weight have none", () => {
     expect(look({ test: "charge.ripple", rpm: 5000 })).toBeUndefined();
@@ -147,7 +147,7 @@ describe("looks", () => {
   });
 
   test("before and after a repair, charged and not, hot and cold are different looks", () => {
-    const keys = [{}, { afterRepair: true }, { charged: true }, { hot: true }].map((over) => look({ rpm: "idle", ...over })?.look.key);
+    const keys = [{}, { afterRepair: true, mended: ["stator"] }, { charged: true }, { hot: true }].map((over) => look({ rpm: "idle", ...over })?.look.key);
     expect(new Set(keys).size).toBe(4);
   });
 

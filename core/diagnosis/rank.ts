@@ -2,7 +2,7 @@ import type { Part } from "../machine/part";
 import { type TestId, testOf } from "../procedure/catalogue";
 import type { Step } from "../procedure/step";
 import { type Look, lookOf, weighedSteps } from "./look";
-import type { Population } from "./population";
+import type { Column, Population } from "./population";
 import type { Posterior } from "./posterior";
 import { isWorded, noiseOf } from "./predict";
 import { lossOf, type Prices } from "./prices";
@@ -16,8 +16,8 @@ export interface Suggestion {
   accessMinutes: number;
   /** Bits about what must be mended. */
   gainBits: number;
-  /** Money that knowing it saves on average. */
-  worth: number;
+  /** What it is worth in money: what deciding after it saves on average, and its bits. */
+  gain: number;
   score: number;
   /** Where a test has many points: what all of them gain together, in money, and their minutes with access. */
   visit: { gain: number; minutes: number } | undefined;
@@ -46,7 +46,7 @@ const MONEY_A_BIT = 20;
 const ACCESS_SHARE = 1 / 3;
 const BINS = 16;
 /** Particles that stand for the posterior when readings are weighed up: the heaviest, to this share of the weight. */
-const HEAVIEST = { share: 0.99, most: 180 } as const;
+const HEAVIEST = { share: 0.99, most: 140 } as const;
 /** Decisions that are weighed: no other set can be the best. */
 const MOST_DECISIONS = 8;
 /** What a charge or a warm-up costs before the first reading that needs it, min. */
@@ -96,59 +96,19 @@ function allLooks(population: Population, bench: Bench): Look[] {
 
 /** Ranks what could be read next. @param setOf index of each particle's set among `sets`; `sets` in any order */
 export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32Array, bench: Bench): Suggestion[] {
-  const { population, weights } = posterior;
-  const heavy = heaviest(weights);
-  const total = heavy.reduce((sum, i) => sum + (weights[i] as number), 0);
-  const odds = new Float64Array(sets.length);
-  for (const i of heavy) odds[setOf[i] as number] = (odds[setOf[i] as number] as number) + (weights[i] as number) / total;
-  const entropy = bitsOf(odds, 0, odds.length, 1);
-  const decisions = Array.from(odds.keys())
-    .sort((a, b) => (odds[b] as number) - (odds[a] as number))
-    .slice(0, MOST_DECISIONS);
-  const losses = decisions.map((d) => Float64Array.from(sets, (needed) => lossOf(sets[d] as string, needed, bench.prices, bench.mended.length > 0)));
-  const leastLoss = (table: Float64Array, from: number): { loss: number; best: number } => {
-    let best = 0;
-    let least = Number.POSITIVE_INFINITY;
-    for (let d = 0; d < losses.length; d++) {
-      const its = losses[d] as Float64Array;
-      let sum = 0;
-      for (let s = 0; s < its.length; s++) sum += (its[s] as number) * (table[from + s] as number);
-      if (sum < least) {
-        least = sum;
-        best = d;
-      }
-    }
-    return { loss: least, best };
-  };
-  const now = leastLoss(odds, 0);
-  const spreadTable = new Float64Array((BINS + 1) * sets.length);
-  const suggestions = candidates(population, bench).map((look): Suggestion => {
-    const table = outcomes(posterior, look, heavy, total, setOf, sets.length, bench.ohmsResolution, spreadTable);
-    let bits = entropy;
-    let after = 0;
-    let turns: Suggestion["turns"];
-    for (let bin = 0; bin < table.bins; bin++) {
-      let mass = 0;
-      for (let s = 0; s < sets.length; s++) mass += table.of[bin * sets.length + s] as number;
-      if (mass <= 0) continue;
-      bits -= bitsOf(table.of, bin * sets.length, sets.length, mass) * mass;
-      const then = leastLoss(table.of, bin * sets.length);
-      after += then.loss;
-      if (then.best !== now.best && mass > Math.max(TURN.least, turns?.probability ?? 0)) {
-        turns = { to: sets[decisions[then.best] as number] as string, ...table.name(bin), probability: mass };
-      }
-    }
+  const weighing = new Weighing(posterior, sets, setOf, bench);
+  const suggestions = candidates(posterior.population, bench).map((look): Suggestion => {
+    const { bits, worth, turns } = weighing.value(look);
     const { minutes, access } = timeFor(look, bench);
-    const worth = Math.max(0, now.loss - after);
-    const gainBits = Math.max(0, bits);
+    const gain = worth + MONEY_A_BIT * bits;
     return {
       step: look.step,
       look,
       minutes,
       accessMinutes: access,
-      gainBits,
-      worth,
-      score: (worth + MONEY_A_BIT * gainBits) / (minutes + ACCESS_SHARE * access),
+      gainBits: bits,
+      gain,
+      score: gain / (minutes + ACCESS_SHARE * access),
       visit: undefined,
       splits: undefined,
       turns,
@@ -156,9 +116,7 @@ export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32
   });
   visits(suggestions);
   suggestions.sort((a, b) => b.score - a.score);
-  for (const one of suggestions.slice(0, SHOWN)) {
-    one.splits = splitBy(outcomes(posterior, one.look, heavy, total, setOf, sets.length, bench.ohmsResolution, spreadTable), sets, odds);
-  }
+  for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
   return suggestions;
 }
 
@@ -176,7 +134,7 @@ function visits(suggestions: readonly Suggestion[]): void {
   for (const visit of byVisit.values()) {
     if (visit.length < 2) continue;
     const first = visit[0] as Suggestion;
-    const gain = SHARED * visit.reduce((sum, { worth, gainBits }) => sum + worth + MONEY_A_BIT * gainBits, 0);
+    const gain = SHARED * visit.reduce((sum, one) => sum + one.gain, 0);
     const minutes = visit.reduce((sum, one) => sum + pointMinutes(one), 0) + prepareMinutes(first);
     for (const one of visit) {
       one.visit = { gain, minutes: minutes + first.accessMinutes };
@@ -193,8 +151,212 @@ const prepareMinutes = (one: Suggestion): number => one.minutes - pointMinutes(o
 /** Points of one visit tell partly the same. */
 const SHARED = 0.8;
 
+interface Outcomes {
+  /** Mass by bin, then by set. */
+  of: Float64Array;
+  bins: number;
+  name: (bin: number) => { at: number; open: boolean; word: number };
+}
+
+/** Information that a figure can give at most is ½·log2(1 + variance between / within) (Shannon's bound); less than this many bits is none. */
+const LEAST_BITS = 0.004;
+/** Open lines are no news while all but this share of the weight expects the same. */
+const AGREED = 0.002;
+
+/** The posterior as the ranking sees it: its heaviest particles, the sets they need, and what doing one for another loses. */
+class Weighing {
+  readonly #posterior: Posterior;
+  readonly #ohmsResolution: number;
+  /** The heaviest particles, each with its share of their weight and its set's place in {@link Weighing.#names}. */
+  readonly #heavy: Int32Array;
+  readonly #share: Float64Array;
+  readonly #set: Int32Array;
+  readonly #names: string[] = [];
+  readonly #odds: Float64Array;
+  readonly #entropy: number;
+  /** The sets that could be decided on, and what each loses where another is needed. */
+  readonly #decisions: number[];
+  readonly #losses: Float64Array[];
+  readonly #now: { loss: number; best: number };
+  readonly #table: Float64Array;
+  readonly #means: Float64Array;
+  readonly #spreads: Float64Array;
+
+  constructor(posterior: Posterior, sets: readonly string[], setOf: Int32Array, { prices, mended, ohmsResolution }: Bench) {
+    this.#posterior = posterior;
+    this.#ohmsResolution = ohmsResolution;
+    this.#heavy = heaviest(posterior.weights);
+    const count = this.#heavy.length;
+    this.#share = Float64Array.from(this.#heavy, (i) => posterior.weights[i] as number);
+    const total = this.#share.reduce((sum, weight) => sum + weight, 0);
+    // Sets that no heavy particle needs are left out of every table.
+    const place = new Map<number, number>();
+    this.#set = Int32Array.from(this.#heavy, (i) => {
+      const set = setOf[i] as number;
+      const at = place.get(set) ?? this.#names.push(sets[set] as string) - 1;
+      place.set(set, at);
+      return at;
+    });
+    this.#odds = new Float64Array(this.#names.length);
+    for (let k = 0; k < count; k++) {
+      this.#share[k] = (this.#share[k] as number) / total;
+      const s = this.#set[k] as number;
+      this.#odds[s] = (this.#odds[s] as number) + (this.#share[k] as number);
+    }
+    this.#entropy = bitsOf(this.#odds, 0, this.#odds.length, 1);
+    this.#decisions = this.#inOrder().slice(0, MOST_DECISIONS);
+    this.#losses = this.#decisions.map((d) => Float64Array.from(this.#names, (needed) => lossOf(this.#names[d] as string, needed, prices, mended.length > 0)));
+    this.#now = this.#leastLoss(this.#odds, 0);
+    this.#table = new Float64Array((BINS + 1) * this.#names.length);
+    this.#means = new Float64Array(count);
+    this.#spreads = new Float64Array(count);
+  }
+
+  /** Places of the sets, likeliest first. */
+  #inOrder(): number[] {
+    return Array.from(this.#odds.keys()).sort((a, b) => (this.#odds[b] as number) - (this.#odds[a] as number));
+  }
+
+  #leastLoss(table: Float64Array, from: number): { loss: number; best: number } {
+    let best = 0;
+    let least = Number.POSITIVE_INFINITY;
+    for (let d = 0; d < this.#losses.length; d++) {
+      const its = this.#losses[d] as Float64Array;
+      let sum = 0;
+      for (let s = 0; s < its.length; s++) sum += (its[s] as number) * (table[from + s] as number);
+      if (sum < least) {
+        least = sum;
+        best = d;
+      }
+    }
+    return { loss: least, best };
+  }
+
+  /** What a look is worth: bits about the set, money saved by deciding after it, and the outcome that would turn the decision. */
+  value(look: Look): { bits: number; worth: number; turns: Suggestion["turns"] } {
+    const table = this.#outcomes(look);
+    if (!table) return { bits: 0, worth: 0, turns: undefined };
+    const count = this.#names.length;
+    let bits = this.#entropy;
+    let after = 0;
+    let turns: Suggestion["turns"];
+    for (let bin = 0; bin < table.bins; bin++) {
+      let mass = 0;
+      for (let s = 0; s < count; s++) mass += table.of[bin * count + s] as number;
+      if (mass <= 0) continue;
+      bits -= bitsOf(table.of, bin * count, count, mass) * mass;
+      const then = this.#leastLoss(table.of, bin * count);
+      after += then.loss;
+      if (then.best !== this.#now.best && mass > Math.max(TURN.least, turns?.probability ?? 0)) {
+        turns = { to: this.#names[this.#decisions[then.best] as number] as string, ...table.name(bin), probability: mass };
+      }
+    }
+    return { bits: Math.max(0, bits), worth: Math.max(0, this.#now.loss - after), turns };
+  }
+
+  /** The joint table of what a look shows (figures in bins, the open line in one of its own) and which set is needed; undefined where it tells nothing. */
+  #outcomes(look: Look): Outcomes | undefined {
+    const column = this.#posterior.population.column(look);
+    const [table, count] = [this.#table, this.#names.length];
+    const set = this.#set;
+    const share = this.#share;
+    if (isWorded(look.step.test)) {
+      table.fill(0);
+      for (const [word, its] of column.words.entries()) {
+        for (let k = 0; k < share.length; k++) {
+          const at = word * count + (set[k] as number);
+          table[at] = (table[at] as number) + (its[this.#heavy[k] as number] as number) * (share[k] as number);
+        }
+      }
+      return { of: table, bins: column.words.length, name: (word) => ({ at: 0, open: false, word }) };
+    }
+    const range = this.#foresee(look, column);
+    if (!range) return undefined;
+    table.fill(0);
+    const { low, width } = range;
+    for (let k = 0; k < share.length; k++) {
+      const weight = share[k] as number;
+      const s = set[k] as number;
+      const open = column.open[this.#heavy[k] as number] as number;
+      table[BINS * count + s] = (table[BINS * count + s] as number) + open * weight;
+      if (open >= 0.5) {
+        // A figure where nothing should conduct could be any.
+        for (let bin = 0; bin < BINS; bin++) table[bin * count + s] = (table[bin * count + s] as number) + ((1 - open) / BINS) * weight;
+        continue;
+      }
+      const [mean, spread] = [this.#means[k] as number, this.#spreads[k] as number];
+      const figured = (1 - open) * weight;
+      let below = 0;
+      for (let bin = Math.max(0, Math.floor((mean - 3.5 * spread - low) / width)); bin < BINS; bin++) {
+        const to = bin === BINS - 1 ? 1 : normalBelow((low + (bin + 1) * width - mean) / spread);
+        const done = to > 0.9998;
+        table[bin * count + s] = (table[bin * count + s] as number) + ((done ? 1 : to) - below) * figured;
+        if (done) break;
+        below = to;
+      }
+    }
+    return { of: table, bins: BINS + 1, name: (bin) => ({ at: low + (bin + 0.5) * width, open: bin === BINS, word: -1 }) };
+  }
+
+  /** Mean and spread of a figure on every heavy particle, and the bins they fall in; undefined where all expect much the same. */
+  #foresee(look: Look, column: Column): { low: number; width: number } | undefined {
+    const { test } = look.step;
+    const seen = { mean: 0, variance: 0 };
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    let [weight, sum, squares, within] = [0, 0, 0, 0];
+    for (let k = 0; k < this.#heavy.length; k++) {
+      const i = this.#heavy[k] as number;
+      if ((column.open[i] as number) >= 0.5) continue;
+      this.#posterior.foresee(column, i, seen);
+      const variance = seen.variance + noiseOf(test, seen.mean, this.#ohmsResolution) ** 2;
+      const spread = Math.sqrt(variance);
+      this.#means[k] = seen.mean;
+      this.#spreads[k] = spread;
+      low = Math.min(low, seen.mean - 2 * spread);
+      high = Math.max(high, seen.mean + 2 * spread);
+      const its = this.#share[k] as number;
+      weight += its;
+      sum += its * seen.mean;
+      squares += its * seen.mean ** 2;
+      within += its * variance;
+    }
+    if (weight < AGREED) return undefined;
+    const between = squares / weight - (sum / weight) ** 2;
+    if (weight > 1 - AGREED && 0.5 * Math.log2(1 + between / (within / weight)) < LEAST_BITS) return undefined;
+    return { low, width: Math.max(1e-9, (high - low) / BINS) };
+  }
+
+  /** The two likely sets whose outcomes at a look differ most. */
+  splits(look: Look): Suggestion["splits"] {
+    const table = this.#outcomes(look);
+    if (!table) return undefined;
+    const count = this.#names.length;
+    const likely = this.#inOrder()
+      .filter((s) => (this.#odds[s] as number) > SPLIT.likely)
+      .slice(0, SPLIT.most);
+    let best: Suggestion["splits"];
+    let most: number = SPLIT.least;
+    likely.forEach((a, place) => {
+      for (const b of likely.slice(place + 1)) {
+        const [one, other] = [this.#odds[a] as number, this.#odds[b] as number];
+        let apart = 0;
+        for (let bin = 0; bin < table.bins; bin++) {
+          apart += Math.abs((table.of[bin * count + a] as number) / one - (table.of[bin * count + b] as number) / other);
+        }
+        if (apart * Math.min(one, other) <= most) continue;
+        most = apart * Math.min(one, other);
+        best = [this.#names[a] as string, this.#names[b] as string];
+      }
+    });
+    return best;
+  }
+}
+
+/** Sets that are told apart in words: likely enough, so many at most, and by so much of their mass at least. */
+const SPLIT = { likely: 0.01, most: 6, least: 0.02 } as const;
+
 /** Indices of the heaviest particles. */
-function heaviest(weights: Float64Array): number[] {
+function heaviest(weights: Float64Array): Int32Array {
   const order = Array.from(weights.keys()).filter((i) => (weights[i] as number) > 1e-7);
   order.sort((a, b) => (weights[b] as number) - (weights[a] as number));
   let sum = 0;
@@ -204,7 +366,7 @@ function heaviest(weights: Float64Array): number[] {
     taken.push(i);
     sum += weights[i] as number;
   }
-  return taken;
+  return Int32Array.from(taken);
 }
 
 /** Entropy of a slice of a table, in bits, its mass normalised away. */
@@ -217,105 +379,11 @@ function bitsOf(table: Float64Array, from: number, count: number, mass: number):
   return bits;
 }
 
-interface Outcomes {
-  of: Float64Array;
-  bins: number;
-  name: (bin: number) => { at: number; open: boolean; word: number };
-}
-
-/** The joint table of what a look shows (figures in bins, the open line in one of its own) and which set is needed. */
-function outcomes(
-  posterior: Posterior,
-  look: Look,
-  heavy: readonly number[],
-  total: number,
-  setOf: Int32Array,
-  sets: number,
-  ohmsResolution: number,
-  table: Float64Array,
-): Outcomes {
-  const { population, weights } = posterior;
-  const column = population.column(look);
-  table.fill(0);
-  const scale = 1 / total;
-  const add = (bin: number, i: number, mass: number): void => {
-    const at = bin * sets + (setOf[i] as number);
-    table[at] = (table[at] as number) + mass * (weights[i] as number) * scale;
-  };
-  if (isWorded(look.step.test)) {
-    for (const i of heavy) {
-      for (const [k, its] of column.words.entries()) add(k, i, its[i] as number);
-    }
-    return { of: table, bins: column.words.length, name: (word) => ({ at: 0, open: false, word }) };
-  }
-  const seen = { mean: 0, variance: 0 };
-  const means = new Float64Array(heavy.length);
-  const spreads = new Float64Array(heavy.length);
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  heavy.forEach((i, k) => {
-    if ((column.open[i] as number) >= 0.5) return;
-    posterior.foresee(column, i, seen);
-    const spread = Math.sqrt(seen.variance + noiseOf(look.step.test, seen.mean, ohmsResolution) ** 2);
-    means[k] = seen.mean;
-    spreads[k] = spread;
-    low = Math.min(low, seen.mean - 2 * spread);
-    high = Math.max(high, seen.mean + 2 * spread);
-  });
-  const width = Math.max(1e-9, (high - low) / BINS);
-  heavy.forEach((i, k) => {
-    const open = column.open[i] as number;
-    add(BINS, i, open);
-    if (open >= 0.5) {
-      // A figure where nothing should conduct could be any.
-      for (let bin = 0; bin < BINS; bin++) add(bin, i, (1 - open) / BINS);
-      return;
-    }
-    const [mean, spread] = [means[k] as number, spreads[k] as number];
-    let below = 0;
-    const last = BINS - 1;
-    for (let bin = Math.max(0, Math.floor((mean - 3.5 * spread - low) / width)); bin < BINS; bin++) {
-      const to = bin === last ? 1 : normalBelow((low + (bin + 1) * width - mean) / spread);
-      if (to > below) add(bin, i, (to - below) * (1 - open));
-      below = to;
-      if (to > 0.9998 && bin < last) {
-        add(bin, i, (1 - to) * (1 - open));
-        break;
-      }
-    }
-  });
-  return { of: table, bins: BINS + 1, name: (bin) => ({ at: low + (bin + 0.5) * width, open: bin === BINS, word: -1 }) };
-}
-
-/** Probability that a normal variable lies below x (table of the logistic-like closed form by Tocher, within 0.02). */
+/** Probability that a normal variable lies below x: the logistic form with a cubic term (Page, 1977), within 0.0002. */
 function normalBelow(x: number): number {
   if (x > 4) return 1;
   if (x < -4) return 0;
   return 1 / (1 + Math.exp(-1.5976 * x - 0.07056 * x * x * x));
-}
-
-/** The two likely sets whose outcomes differ most. */
-function splitBy({ of, bins }: Outcomes, sets: readonly string[], odds: Float64Array): Suggestion["splits"] {
-  const likely = Array.from(odds.keys())
-    .filter((s) => (odds[s] as number) > 0.01)
-    .sort((a, b) => (odds[b] as number) - (odds[a] as number))
-    .slice(0, 6);
-  let best: Suggestion["splits"];
-  let most = 0;
-  for (const a of likely) {
-    for (const b of likely) {
-      if (b <= a) continue;
-      let apart = 0;
-      for (let bin = 0; bin < bins; bin++) {
-        apart += Math.abs((of[bin * sets.length + a] as number) / (odds[a] as number) - (of[bin * sets.length + b] as number) / (odds[b] as number));
-      }
-      const value = apart * Math.min(odds[a] as number, odds[b] as number);
-      if (value > most) {
-        most = value;
-        best = (odds[a] as number) >= (odds[b] as number) ? [sets[a] as string, sets[b] as string] : [sets[b] as string, sets[a] as string];
-      }
-    }
-  }
-  return most > 0.02 ? best : undefined;
 }
 
 /** Minutes for a look: its own, access unless that is open, and what must be made ready for it. */

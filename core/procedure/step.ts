@@ -1,3 +1,4 @@
+import type { Part } from "../machine/part";
 import type { Point } from "../machine/points";
 import type { Leg, Sheet } from "../machine/sheet";
 import type { ReadingValue } from "../units";
@@ -28,6 +29,8 @@ export interface Reading extends Step {
   note?: string | undefined;
   takenAt?: string | undefined;
   afterRepair?: boolean | undefined;
+  /** The parts that had been mended by then, where that is known. */
+  mended?: readonly Part[] | undefined;
 }
 
 /** The legs in pairs, in the order 1-2, 2-3, 3-1. */

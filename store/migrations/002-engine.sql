@@ -1,6 +1,9 @@
 -- A battery charged fully between two readings is another state of the machine.
 ALTER TABLE readings ADD COLUMN charged INTEGER NOT NULL DEFAULT 0 CHECK (charged IN (0, 1));
 
+-- How many repairs had been recorded when the reading was taken: what was mended by then.
+ALTER TABLE readings ADD COLUMN repairs INTEGER NOT NULL DEFAULT 0 CHECK (repairs >= 0);
+
 -- Charts drawn from a machine's circuit, kept under a hash of its sheet and of the edition that drew them.
 CREATE TABLE atlases (
   key TEXT PRIMARY KEY,
