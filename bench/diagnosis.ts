@@ -67,9 +67,11 @@ const results: Played[] = [];
 await Promise.all(
   Array.from({ length: workers }, async (_, w) => {
     const talker = new Talker(process.execPath, [join(import.meta.dirname, "uvrel.js"), "consult"]);
-    // Each speaker keeps to its own sheets, whose charts it has drawn.
-    for (let n = 0; n < cases; n++) {
-      if ((n % DEMO_SHEETS.length) % workers !== w) continue;
+    // Each speaker keeps to its own sheets, whose charts it has drawn, and goes through each from cold to warm: an engine knows a
+    // machine at one temperature.
+    const its = measured.map((one, n) => ({ n, sheet: n % DEMO_SHEETS.length, ambientC: one.machine.ambientC })).filter(({ sheet }) => sheet % workers === w);
+    its.sort((a, b) => a.sheet - b.sheet || a.ambientC - b.ambientC);
+    for (const { n } of its) {
       results.push(await play(talker, sheetOf(n), seed + n));
       if (results.length % 50 === 0) process.stderr.write(`${results.length} of ${cases}, ${((performance.now() - began) / 1000).toFixed(0)} s\n`);
     }

@@ -1,6 +1,7 @@
 import { type ChildProcessWithoutNullStreams, spawn } from "node:child_process";
 import { createInterface, type Interface } from "node:readline";
-import { type Asked, type Label, Machine, type SheetData } from "./world";
+import type { Label } from "./kinds";
+import { type Asked, Machine, type SheetData } from "./world";
 
 /** One case played through the dialogue, and how it went. */
 export interface Played {

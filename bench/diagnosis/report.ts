@@ -1,5 +1,5 @@
+import type { Label } from "./kinds";
 import type { Played } from "./player";
-import type { Label } from "./world";
 
 /** Prices of this world's workshop: part and labour for a change, in money; an hour is sixty. */
 const PRICE: Record<Label, number> = { battery: 95, rotor: 380, stator: 340, regulator: 155, wiring: 45, loads: 60, starter: 170, charge: 10 };

@@ -70,6 +70,17 @@ describe("machines of the world", () => {
     }
   });
 
+  test("behind a blown main fuse the battery carries nothing, and mending the wiring brings the charge back", () => {
+    const sheet = DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number];
+    const seed = Array.from({ length: 900 }, (_, n) => n).find((n) => new Machine(sheet, n).hidden.map(({ name }) => name).join() === "fuse");
+    const machine = new Machine(sheet, seed ?? 0);
+    expect(machine.parts).toEqual(["wiring"]);
+    expect(machine.run(sheet.testRpm, "all", false).into).toBeCloseTo(0, 1);
+    machine.mend("wiring");
+    expect(machine.run(sheet.testRpm, "normal", false).amps).toBeGreaterThan(1);
+    expect(machine.run(sheet.testRpm, "normal", false).posts).toBeGreaterThan(13.3);
+  });
+
   test("have one fault, two, none, or are only flat", () => {
     const kinds = Array.from({ length: 300 }, (_, seed) => new Machine(DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number], seed).parts.length);
     expect(new Set(kinds)).toEqual(new Set([0, 1, 2]));

@@ -1,5 +1,7 @@
 import { Chance } from "./chance";
-import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded, type Valve } from "./dynamo";
+import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
+import { draw, type Faults, type Fill, type Hidden, KINDS, type Label, SAID, SOUND } from "./kinds";
+import { diodeShown, found, misread, round } from "./shown";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -25,14 +27,6 @@ export interface SheetData {
   bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
 }
 
-export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "charge";
-
-/** A hidden fault by this world's own name, with the part that mends it. */
-interface Hidden {
-  name: string;
-  part: Label;
-}
-
 export interface Asked {
   test: string;
   at?: string;
@@ -41,172 +35,6 @@ export interface Asked {
   hot?: boolean;
   charged?: boolean;
 }
-
-interface Faults {
-  weak: number;
-  slip: number;
-  open: number;
-  short: [leg: number, share: number] | undefined;
-  touch: [leg: number, along: number, ohms: number] | undefined;
-  bridge: [leg: number, ohms: number] | undefined;
-  turns: number;
-  hotOpen: number;
-  upper: Valve[];
-  lower: Valve[];
-  leak: [leg: number, ohms: number] | undefined;
-  dead: boolean;
-  deadHot: boolean;
-  runaway: boolean;
-  setVolts: number;
-  innerGround: number;
-  pins: number[];
-  cable: number[];
-  out: number;
-  ground: number;
-  feedCut: boolean;
-  fuseBlown: boolean;
-  post: number;
-  draw: number;
-  extra: number;
-  starter: number;
-  starterCable: number;
-  aged: number;
-  cells: number;
-  joint: number;
-  size: number;
-}
-
-const SOUND = (): Faults => ({
-  weak: 1,
-  slip: 1,
-  open: -1,
-  short: undefined,
-  touch: undefined,
-  bridge: undefined,
-  turns: 1,
-  hotOpen: -1,
-  upper: ["good", "good", "good"],
-  lower: ["good", "good", "good"],
-  leak: undefined,
-  dead: false,
-  deadHot: false,
-  runaway: false,
-  setVolts: 0,
-  innerGround: 0,
-  pins: [0.003, 0.003, 0.003],
-  cable: [0.006, 0.006, 0.006],
-  out: 0,
-  ground: 0,
-  feedCut: false,
-  fuseBlown: false,
-  post: 0,
-  draw: 0,
-  extra: 0,
-  starter: 1,
-  starterCable: 0,
-  aged: 1,
-  cells: 0,
-  joint: 0,
-  size: 1,
-});
-
-type Fill = "full" | "mixed" | "low";
-
-/** Kinds of fault, how often (relative), what mends them, and what each does. */
-const KINDS: { name: string; part: Label; weight: number; fill: Fill; set: (f: Faults, c: Chance, leg: number) => unknown }[] = [
-  { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => Object.assign(f, { aged: c.between(2.2, 8) }) },
-  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => Object.assign(f, { cells: 1 }) },
-  { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { joint: c.decades(0.12, 20) }) },
-  { name: "weak magnets", part: "rotor", weight: 4, fill: "low", set: (f, c) => Object.assign(f, { weak: c.between(0.35, 0.78) }) },
-  { name: "winding open", part: "stator", weight: 5, fill: "low", set: (f, _c, leg) => Object.assign(f, { open: leg }) },
-  { name: "turns shorted", part: "stator", weight: 7, fill: "low", set: (f, c, leg) => Object.assign(f, { short: [leg, c.between(0.12, 0.7)] }) },
-  {
-    name: "touches case",
-    part: "stator",
-    weight: 7,
-    fill: "low",
-    set: (f, c, leg) => Object.assign(f, { touch: [leg, c.between(0.05, 0.95), c.decades(0.03, 20_000)] }),
-  },
-  { name: "bridged", part: "stator", weight: 1, fill: "low", set: (f, c, leg) => Object.assign(f, { bridge: [leg, c.decades(0.03, 3)] }) },
-  { name: "opens hot", part: "stator", weight: 2.5, fill: "low", set: (f, _c, leg) => Object.assign(f, { hotOpen: leg }) },
-  { name: "wrong stator", part: "stator", weight: 1.5, fill: "low", set: (f, c) => Object.assign(f, { turns: c.between(0.5, 0.78) }) },
-  { name: "diode open", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.5) ? f.upper : f.lower).splice(leg, 1, "open") },
-  { name: "diode shorted", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.4) ? f.upper : f.lower).splice(leg, 1, "short") },
-  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => Object.assign(f, { leak: [leg, c.decades(20, 1200)] }) },
-  { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => Object.assign(f, { dead: true }) },
-  { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => Object.assign(f, { deadHot: true }) },
-  { name: "set high", part: "regulator", weight: 3, fill: "full", set: (f, c) => Object.assign(f, { setVolts: c.between(0.9, 3) }) },
-  { name: "set low", part: "regulator", weight: 2.5, fill: "low", set: (f, c) => Object.assign(f, { setVolts: -c.between(0.8, 2.2) }) },
-  { name: "runaway", part: "regulator", weight: 4, fill: "full", set: (f) => Object.assign(f, { runaway: true }) },
-  { name: "inner ground", part: "regulator", weight: 0.8, fill: "low", set: (f, c) => Object.assign(f, { innerGround: c.decades(0.5, 100) }) },
-  { name: "pin burnt", part: "wiring", weight: 8, fill: "low", set: (f, c, leg) => f.pins.splice(leg, 1, c.yes(0.35) ? 1e7 : c.decades(0.3, 30)) },
-  { name: "cable broken", part: "wiring", weight: 3, fill: "low", set: (f, _c, leg) => f.cable.splice(leg, 1, 1e7) },
-  { name: "output wire", part: "wiring", weight: 4, fill: "low", set: (f, c) => Object.assign(f, { out: c.decades(0.08, 1) }) },
-  { name: "ground wire", part: "wiring", weight: 3, fill: "low", set: (f, c) => Object.assign(f, { ground: c.decades(0.08, 2) }) },
-  { name: "feed cut", part: "wiring", weight: 2, fill: "low", set: (f) => Object.assign(f, { feedCut: true }) },
-  { name: "fuse", part: "wiring", weight: 3, fill: "low", set: (f) => Object.assign(f, { fuseBlown: true }) },
-  { name: "post", part: "wiring", weight: 3, fill: "mixed", set: (f, c) => Object.assign(f, { post: c.decades(0.025, 0.8) }) },
-  { name: "draw", part: "loads", weight: 7, fill: "low", set: (f, c) => Object.assign(f, { draw: c.decades(20, 1000) }) },
-  { name: "too many loads", part: "loads", weight: 2, fill: "low", set: (f, c) => Object.assign(f, { extra: c.between(0.5, 1.1) }) },
-  { name: "starter", part: "starter", weight: 3, fill: "mixed", set: (f, c) => Object.assign(f, { starter: c.between(1.5, 2.6) }) },
-  { name: "starter cable", part: "starter", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { starterCable: c.decades(0.008, 0.08) }) },
-];
-
-/** Pairs that come together. */
-const PAIRS: [string, string, number][] = [
-  ["winding open", "diode open", 1],
-  ["winding open", "diode shorted", 1],
-  ["turns shorted", "diode shorted", 1.4],
-  ["turns shorted", "diode open", 1],
-  ["touches case", "diode shorted", 1.2],
-  ["touches case", "diode open", 1.2],
-  ["pin burnt", "diode open", 1.2],
-  ["pin burnt", "diode shorted", 1.2],
-  ["winding open", "dead", 0.8],
-  ["turns shorted", "dead", 0.8],
-  ["touches case", "dead", 0.8],
-  ["pin burnt", "dead", 0.8],
-  ["set high", "aged", 1],
-  ["runaway", "aged", 1.5],
-  ["runaway", "dead cell", 0.8],
-  ["dead", "aged", 1],
-  ["winding open", "aged", 0.8],
-  ["turns shorted", "aged", 0.8],
-  ["touches case", "aged", 0.8],
-  ["pin burnt", "aged", 0.8],
-  ["diode open", "aged", 0.8],
-  ["diode shorted", "aged", 0.8],
-  ["draw", "aged", 0.8],
-];
-
-/** What owners say of it, by cause, and how often they do. */
-const SAID: Record<string, [string, number][]> = {
-  draw: [["flat-overnight", 0.65]],
-  leaks: [["flat-overnight", 0.65]],
-  aged: [
-    ["slow-crank", 0.5],
-    ["flat-overnight", 0.2],
-  ],
-  "dead cell": [
-    ["no-crank", 0.4],
-    ["slow-crank", 0.3],
-  ],
-  starter: [["slow-crank", 0.6]],
-  "starter cable": [["slow-crank", 0.6]],
-  post: [["no-crank", 0.4]],
-  runaway: [
-    ["boiled-battery", 0.4],
-    ["lamps-burn-out", 0.35],
-  ],
-  "set high": [
-    ["boiled-battery", 0.35],
-    ["lamps-burn-out", 0.2],
-  ],
-  "opens hot": [["when-warm", 0.75]],
-  "dead when hot": [["when-warm", 0.75]],
-  "too many loads": [["new-accessory", 0.6]],
-  flat: [["sat-long", 0.5]],
-};
 
 const TAU = 2 * Math.PI;
 
@@ -444,7 +272,14 @@ export class Machine {
     const dead = f.dead || (warm && f.deadHot);
     const given = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
     const normal = given.normal * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8;
-    const takes = loads === "all" ? given.all * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8 : loads === "off" ? 0.35 * normal : normal;
+    // Behind a blown main fuse nothing is left on the battery: lamps and drain say so as well.
+    const takes = f.fuseBlown
+      ? 0
+      : loads === "all"
+        ? given.all * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8
+        : loads === "off"
+          ? 0.35 * normal
+          : normal;
     const wireOut = ((0.16 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.out;
     const wireBack = ((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.ground + f.innerGround;
     const cut = f.feedCut || f.fuseBlown || dead;
@@ -534,29 +369,11 @@ export class Machine {
     const c = this.#chance;
     const order = this.taken++;
     if (!c.yes(0.025)) return true_;
-    const wrong = this.#misread(asked, true_);
+    const wrong = misread(asked, true_, this.#chance);
     if (wrong === true_) return true_;
     this.misreads++;
     this.wrong.add(order);
     return wrong;
-  }
-
-  #misread(asked: Asked, value: number | string): number | string {
-    const c = this.#chance;
-    if (typeof value === "string" && value !== "OL") return asked.test === "inspect.connector" ? c.pick(["clean", "green"]) : value;
-    if (/^(regulator\.diode|stator\.(resistance|toGround))$/.test(asked.test) && c.yes(0.4))
-      return value === "OL" ? Number(c.decades(0.3, asked.test === "regulator.diode" ? 1.9 : 200).toFixed(2)) : "OL";
-    if (value === "OL") return "OL";
-    const low = value as number;
-    const slip = c.weighted<number>([
-      [low * 10, 1],
-      [low / 10, 1],
-      [low + c.pick([-1, 1, 0.5, -0.5, 2, -2]), 3],
-      [low * c.between(0.4, 1.6), 2],
-    ]);
-    if (asked.test === "regulator.diode") return round(Math.min(1.9, Math.max(0, slip)), 0.001);
-    if (/battery|charge|feed/.test(asked.test)) return round(Math.min(60, Math.max(-5, slip)), 0.01);
-    return round(Math.max(0, slip), asked.test.startsWith("stator.ac") ? 0.1 : 0.01);
   }
 
   #speed(asked: Asked): number {
@@ -665,7 +482,7 @@ export class Machine {
         return round(seen * this.#hand.ac * (1 + c.normal(0.012)), 0.1);
       }
       case "regulator.diode":
-        return this.#diode(asked.at ?? "");
+        return diodeShown(asked.at ?? "", f, c, sheet, this.ambientC, this.meter.diodeMaxVolts);
       case "regulator.feed":
         return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.#volts(this.#keyOn(loads.normal));
       case "regulator.ground":
@@ -683,103 +500,8 @@ export class Machine {
         const left = main ? (second ? f.draw : 0) : second ? leakAmps + 0 * drawn : sleeps + leakAmps + f.draw;
         return round(left * (1 + c.normal(0.02)), 0.1);
       }
-      case "inspect.connector": {
-        const worst = asked.at === "output" ? f.out * 0.4 : Math.max(...f.pins);
-        if (worst > 0.4)
-          return c.weighted([
-            ["melted", 0.5],
-            ["green", 0.25],
-            ["clean", 0.25],
-          ]);
-        if (worst > 0.1)
-          return c.weighted([
-            ["melted", 0.15],
-            ["green", 0.45],
-            ["clean", 0.4],
-          ]);
-        return c.weighted([
-          ["clean", 0.88],
-          ["green", 0.1],
-          ["melted", 0.02],
-        ]);
-      }
-      case "inspect.terminals":
-        return f.post > 0.02
-          ? c.weighted([
-              ["loose", 0.4],
-              ["corroded", 0.3],
-              ["tight", 0.3],
-            ])
-          : c.weighted([
-              ["tight", 0.9],
-              ["corroded", 0.06],
-              ["loose", 0.04],
-            ]);
-      case "inspect.ground":
-        return f.ground > 0.5 ? c.pick(["broken", "sound"]) : c.yes(0.97) ? "sound" : "broken";
-      case "inspect.fluid":
-        return sheet.battery.chemistry === "flooded" && (f.runaway || f.setVolts > 0.8) ? (c.yes(0.6) ? "low" : "ok") : c.yes(0.85) ? "ok" : "low";
-      case "rotor.pull":
-        return f.weak < 0.8
-          ? c.weighted([
-              ["weak-all", 0.7],
-              ["even", 0.3],
-            ])
-          : "even";
       default:
-        return "same";
+        return found(asked, f, c, sheet.battery.chemistry);
     }
   }
-
-  #diode(at: string): number | string {
-    const f = this.#faults;
-    const c = this.#chance;
-    const { family, legs } = this.sheet;
-    const [red = "", black = ""] = at.split(">");
-    const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (this.ambientC - 25);
-    const leg = legs.findIndex((one) => one.id === red || one.id === black);
-    const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
-    const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
-      if (kind === "short") return round(c.between(0, 0.03), 0.001);
-      const switched = half === "upper" && family === "three-phase-series";
-      if (f.leak?.[0] === k && (!forward || switched)) {
-        const seen = 0.001 * f.leak[1];
-        return seen > Math.min(2, this.meter.diodeMaxVolts) ? "OL" : round(seen, 0.001);
-      }
-      if (switched || !forward || kind === "open") return "OL";
-      return round(Math.min(drop, f.leak?.[0] === k ? 0.001 * f.leak[1] : 9), 0.001);
-    };
-    if (leg < 0) {
-      // Rail to rail: two in a row somewhere, or nothing.
-      if (red === "B-") {
-        if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
-        const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
-        return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
-      }
-      return f.leak && 0.002 * f.leak[1] < 2 ? round(0.002 * f.leak[1], 0.001) : "OL";
-    }
-    if (black === "B+") return show(way("upper", leg), true, leg, "upper");
-    if (red === "B+") return show(way("upper", leg), false, leg, "upper");
-    if (red === "B-") return show(way("lower", leg), true, leg, "lower");
-    return show(way("lower", leg), false, leg, "lower");
-  }
-}
-
-/** Which faults a machine has. */
-function draw(c: Chance): string[] {
-  const kind = c.weighted<"none" | "flat" | "one" | "two">([
-    ["none", 6],
-    ["flat", 8],
-    ["one", 68],
-    ["two", 18],
-  ]);
-  if (kind === "none") return [];
-  if (kind === "flat") return ["flat"];
-  if (kind === "one") return [c.weighted(KINDS.map(({ name, weight }) => [name, weight] as const))];
-  const [first, second] = c.weighted(PAIRS.map(([a, b, weight]) => [[a, b] as const, weight] as const));
-  return [first, second];
-}
-
-function round(value: number, step: number): number {
-  return Number((Math.round(value / step) * step).toFixed(6));
 }

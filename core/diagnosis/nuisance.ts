@@ -38,6 +38,10 @@ export const SPREADS = {
   junction: 0.04,
   /** Zero of the clamp, A. */
   clamp: 0.5,
+  /** Volts of a unit that no battery steadies, in standard deviations of its own. */
+  floating: 1,
+  /** Logarithm of the volts that a leg which hangs on nothing strays to. */
+  stray: 0.6,
   /** How far a fault's severity lies from the particle's, in shares of all severities met. */
   severity: 0.07,
   severity2: 0.07,

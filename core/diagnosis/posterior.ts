@@ -333,10 +333,13 @@ class Group {
       const s = moved[k] as number;
       const slope = slopes[from + s] as number;
       if (slope === 0) continue;
-      for (let l = 0; l < moved.length; l++) {
+      const row = s * SPREAD_COUNT;
+      let others = 0;
+      for (let l = 0; l < k; l++) {
         const t = moved[l] as number;
-        sum += slope * (covariance[s * SPREAD_COUNT + t] as number) * (slopes[from + t] as number);
+        others += (covariance[row + t] as number) * (slopes[from + t] as number);
       }
+      sum += slope * (2 * others + slope * (covariance[row + s] as number));
     }
     const variance = Math.max(1e-9, sum);
     this.#last = { column, variance };

@@ -3,7 +3,7 @@ import { type TestId, testOf } from "../procedure/catalogue";
 import { diodeEnds, type Step, stepKey } from "../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../units";
 import type { Look } from "./look";
-import { NO_OFFSETS, type Offsets, type Spread } from "./nuisance";
+import type { Offsets, Spread } from "./nuisance";
 import type { Subject } from "./subject";
 
 /**
@@ -46,7 +46,7 @@ const CHARGE: readonly Spread[] = [
 const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "volts", "severity", "severity2"];
 const WINDING: readonly Spread[] = ["ohms", "lead", "leadCold", "leadHot", "severity"];
 const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
-const AC: readonly Spread[] = ["emf", "ac", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
+const AC: readonly Spread[] = ["emf", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
 
 /** How closely each test is predicted and read; volts on 12 V. */
 const GAUGES: Partial<Record<TestId, Gauge>> = {
@@ -57,8 +57,8 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.conductance": { scale: "plain", model: 8, noise: 4, range: 120, moved: STORED },
   "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "volts", "severity", "severity2"] },
   "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
-  "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: CHARGE },
-  "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: CHARGE },
+  "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
+  "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, moved: WINDING },
@@ -173,6 +173,9 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit", sound = 
   return isNumber(its ?? "") ? { value: onScale(step.test, its as number), open: false } : { value: 0, open: true };
 }
 
+/** Below this share of the sound volts a pair has a leg that hangs on nothing. */
+const HANGING = 0.2;
+
 const figure = (at: number, open = 0): Seen => ({ at, open });
 const openLine: Seen = { at: 0, open: OPEN.sure };
 
@@ -202,9 +205,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "charge.positiveDrop":
     case "charge.groundDrop":
     case "charge.current": {
-      // A unit cut off from the battery stands at volts that nothing steadies: no spread is read off them.
-      const steady = subject.outputOpen && (test === "charge.outputVolts" || test === "charge.positiveDrop") ? NO_OFFSETS : z;
-      const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", steady);
+      const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
       if (test === "charge.volts") return figure(gain * run.volts);
       if (test === "charge.outputVolts") return figure(gain * run.unitVolts);
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
@@ -230,7 +231,10 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const seen = charted(subject, look.step, "windings", !atUnit && pinned);
       const rpm = atUnit ? z.rpmUnit : look.step.rpm === "idle" ? z.rpmAcIdle : z.rpmAc;
       const size = subject.strength * subject.grip * Math.exp((z.emf ?? 0) + (z.ac ?? 0) + (rpm ?? 0));
-      return figure(onScale(test, offScale(test, seen.value) * size));
+      const volts = offScale(test, seen.value);
+      // A leg that hangs on nothing shows what strays into the meter's leads: some of the volts, nobody knows how much.
+      const hangs = volts < HANGING * offScale(test, charted(subject, look.step, "windings", true).value);
+      return figure(onScale(test, volts * size * (hangs ? Math.exp(z.stray ?? 0) : 1)));
     }
     case "stator.legDrop": {
       const leg = Math.max(
@@ -240,8 +244,9 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0);
       const run = subject.charging(sheet.testRpm, "normal", z);
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
-      const full = state.family === "three-phase-series" ? subject.amps("test", 1, run.unitVolts, z, "full") : 0;
-      const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * (full > 0.1 ? Math.min(1, Math.max(0, run.out) / full) : 1);
+      const full = subject.amps("test", 1, run.unitVolts, z, "full");
+      const taken = state.family === "three-phase-series" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
+      const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
       const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;
       return figure(onScale(test, Math.min(most, ohms > PARTED ? most : ohms * Math.max(amps, 0.5))));

@@ -44,9 +44,9 @@ export interface Bench {
 const MONEY_A_BIT = 20;
 /** Share of a place's access that the reading pays for; others will use it too. */
 const ACCESS_SHARE = 1 / 3;
-const BINS = 16;
+const BINS = 12;
 /** Particles that stand for the posterior when readings are weighed up: the heaviest, to this share of the weight. */
-const HEAVIEST = { share: 0.99, most: 140 } as const;
+const HEAVIEST = { share: 0.99, most: 120 } as const;
 /** Decisions that are weighed: no other set can be the best. */
 const MOST_DECISIONS = 8;
 /** What a charge or a warm-up costs before the first reading that needs it, min. */

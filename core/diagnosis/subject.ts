@@ -8,7 +8,8 @@ import type { Part } from "../machine/part";
 import type { Sheet } from "../machine/sheet";
 import type { Loads } from "../machine/standing";
 import { healthyState, type MachineState } from "../machine/state";
-import { ALONG, type Atlas, type Chart, chartKey, diodeAt, GRADES, isCharted, typicalOf } from "./charts";
+import { blend, blendUnit, legOf, type WeighedChart } from "./blend";
+import { type Atlas, chartKey, diodeAt, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
 import { PARTED_OHMS } from "./rates";
@@ -54,10 +55,8 @@ interface Charging {
   unitVolts: number;
 }
 
-interface WeighedChart {
-  chart: Chart;
-  weight: number;
-}
+/** A of a generator with its regulator holding nothing or all back, at some volts. */
+type Generation = (of: "full" | "held", volts: number) => number;
 
 /** Copper about 20 °C (IEC 60028), per kelvin. */
 const COPPER_PER_K = 0.00393;
@@ -73,6 +72,10 @@ const LOAD_VOLTS = 13.5;
 const BY_INDUCTANCE = 0.8;
 /** From a battery's post over its fuse's wire to the main fuse. */
 const FUSE_WIRE_OHMS = 0.001;
+/** A unit that nothing steadies, for 12 V: volts it can reach, those at which its own parts clip, what leaks off it, how vague its volts are. */
+const FLOATING = { most: 80, clamped: 40, leakAmps: 0.005, vague: 1, unheld: 4 } as const;
+/** Mean volts of a unit that gates into its own shorted diode and so pulls its output down after every pulse: the circuit's lie between 9 and 13. */
+const HUNTS = { volts: 12, vague: 2.5 } as const;
 const SEARCH = { rounds: 40, amps: 2e-4 } as const;
 
 /** Where a falling function passes through nought, by false position with the Illinois rule. */
@@ -322,21 +325,15 @@ export class Subject {
     const { sheet, sound } = this.around;
     const { state } = this;
     const cell = this.cell(z);
+    const load = this.#loadOhms(loads, z);
+    const generated = this.#generation(rpm, z);
+    if (this.outputOpen) return this.#apart(generated, cell, load, z);
     const wires = Math.exp(z.wires ?? 0);
     // Only the sound part of a wire spreads; what a fault adds is the fault's own severity.
     const out = state.outputOhms + sound.outputOhms * (wires - 1);
     const ground = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
-    const fuse = this.mainFuseOpen ? 1e8 : (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
-    const load = this.#loadOhms(loads, z);
+    const fuse = (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
     const inner = state.unit.innerGroundOhms;
-    const idle = rpm === "idle";
-    const turn = (idle ? sheet.idleRpm : rpm) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
-    const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
-    const generated = (volts: number, of: "full" | "held"): number => {
-      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of) : 0;
-      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of) : 0;
-      return share * high + (1 - share) * low;
-    };
     const at = (into: number) => {
       const posts = steadyVolts(cell, into) + into * state.postOhms;
       const main = posts + into * fuse;
@@ -350,13 +347,13 @@ export class Subject {
     const balance = (of: "full" | "held") =>
       search((into) => {
         const { amps, behind } = at(into);
-        return generated(behind, of) - amps;
+        return generated(of, behind) - amps;
       });
     const sensed = (into: number): number => {
       const { posts, amps, behind } = at(into);
       return sheet.sense === "battery" ? posts + amps * (ground + inner) : behind;
     };
-    const set = state.unit.setVolts + (z.setVolts ?? 0) * (sheet.systemVolts / 12);
+    const set = this.#setVolts(z);
     let into = balance("full");
     if (this.controls && sensed(into) > set) {
       const held = search((amps) => set - sensed(amps));
@@ -364,6 +361,57 @@ export class Subject {
     }
     const seen = at(into);
     return { volts: seen.posts, into, out: seen.amps, unitVolts: seen.pins };
+  }
+
+  /** What the generator delivers at an engine speed, A at volts behind the unit's inner ground. */
+  #generation(rpm: number | "idle", z: Offsets): Generation {
+    const { sheet } = this.around;
+    const idle = rpm === "idle";
+    const turn = (idle ? sheet.idleRpm : rpm) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
+    const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
+    return (of: "full" | "held", volts: number): number => {
+      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of) : 0;
+      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of) : 0;
+      return share * high + (1 - share) * low;
+    };
+  }
+
+  #setVolts(z: Offsets): number {
+    return this.state.unit.setVolts + (z.setVolts ?? 0) * this.#scale;
+  }
+
+  get #scale(): number {
+    return this.around.sheet.systemVolts / 12;
+  }
+
+  /**
+   * The running machine with the way from unit to battery parted: the battery by itself, and the unit by itself. Behind a
+   * melted main fuse the unit feeds the loads; behind a parted output wire the battery does. A unit with nothing on it but
+   * loads is steadied by no battery: what an averaging meter makes of its pulses is known roughly, which `floating` says.
+   */
+  #apart(generated: Generation, cell: Cell, load: number, z: Offsets): Charging {
+    const feeds = this.mainFuseOpen;
+    const ohms = cell.ohms + cell.polarOhms + this.state.postOhms;
+    const into = feeds ? 0 : -cell.openVolts / (load + ohms);
+    const volts = steadyVolts(cell, into) + into * this.state.postOhms;
+    const taken = (at: number): number => (feeds ? at / load : 0);
+    const most = FLOATING.most * this.#scale;
+    const free = fallsThrough((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
+    const { unitVolts, vague } = this.#floats(free, z);
+    return { volts, into, out: taken(unitVolts), unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale) };
+  }
+
+  /** Volts of a unit by itself that would stand at some volts unregulated, and by how much they may be off, V on 12 V. */
+  #floats(free: number, z: Offsets): { unitVolts: number; vague: number } {
+    const { sheet } = this.around;
+    const set = this.#setVolts(z);
+    if (this.controls && this.curves.test.held) return { unitVolts: Math.min(free, HUNTS.volts * this.#scale), vague: HUNTS.vague };
+    if (free <= set) return { unitVolts: free, vague: FLOATING.vague };
+    if (!this.controls) return { unitVolts: free, vague: FLOATING.unheld };
+    if (sheet.sense === "output") return { unitVolts: set, vague: FLOATING.vague };
+    // A unit that feels the battery's volts holds nothing back once it is cut off from it, unless it feels its own as well.
+    const high = Math.min(free, FLOATING.clamped * this.#scale);
+    return { unitVolts: 0.5 * (set + high), vague: (0.5 * (high - set)) / this.#scale };
   }
 
   /** Factor on winding ohms at the temperature of a look. */
@@ -386,63 +434,3 @@ export class Subject {
 /** State of charge after a full charge, and that of a machine which has run since its repair. */
 const REFILLED = 0.97;
 const RECOVERED = 0.9;
-
-/** The number of the leg that a place begins with or names. */
-function legOf(at: string | undefined, sheet: Sheet): number {
-  if (!at) return 0;
-  const name = at.replace(/^B->|>B\+$/g, "").split("-")[0];
-  return Math.max(
-    0,
-    sheet.legs.findIndex((leg) => leg.id === name),
-  );
-}
-
-/** The charts between which a fault's severity (and place along its winding) lies, with their weights. */
-function blend({ atlas, sheet }: Surroundings, set: SetFault): WeighedChart[] {
-  const first = sheet.legs[0]?.id ?? "1";
-  const fault = set.fault === "wiring.cable-broken" ? "wiring.leg-burnt" : set.fault;
-  const home: SetFault = {
-    fault,
-    ...(fault === "stator.windings-bridged" ? { at: `${first}-${sheet.legs[1]?.id}` } : fault === "stator.wrong-fit" ? {} : { at: first }),
-  };
-  const alongs = fault === "stator.winding-grounded" ? between(ALONG, set.along ?? 0.35, false) : [{ value: undefined, weight: 1 }];
-  const grades = severities(fault, set.severity);
-  return alongs.flatMap((along) =>
-    grades.flatMap((grade) => {
-      const chart = atlas[chartKey([{ ...home, severity: grade.value, along: along.value }])];
-      return chart ? [{ chart, weight: along.weight * grade.weight }] : [];
-    }),
-  );
-}
-
-function blendUnit({ atlas, sheet }: Surroundings, diodes: readonly SetFault[]): WeighedChart[] {
-  const first = sheet.legs[0]?.id ?? "1";
-  const [one] = diodes as [SetFault];
-  return severities(one.fault, one.severity).flatMap((grade) => {
-    const key = chartKey(
-      diodes.map((diode) => ({ fault: diode.fault, at: diodeAt(first, diode.at?.endsWith(">B+") ? "upper" : "lower"), severity: grade.value })),
-    );
-    const chart = atlas[key];
-    return chart ? [{ chart, weight: grade.weight }] : [];
-  });
-}
-
-/** The charted severities about one, weighted; a fault that is there or not has one chart. */
-function severities(fault: SetFault["fault"], severity: number | undefined): { value: number | undefined; weight: number }[] {
-  const grades = GRADES[fault];
-  if (!grades) return [{ value: undefined, weight: 1 }];
-  const byDecades = (grades.at(-1) as number) / (grades[0] as number) > 50;
-  return between(grades, severity ?? (grades[1] as number), byDecades);
-}
-
-function between(grid: readonly number[], at: number, byDecades: boolean): { value: number; weight: number }[] {
-  const axis = (x: number): number => (byDecades ? Math.log(x) : x);
-  const above = grid.findIndex((value) => value >= at);
-  if (above <= 0) return [{ value: above < 0 ? (grid.at(-1) as number) : (grid[0] as number), weight: 1 }];
-  const [low, high] = [grid[above - 1] as number, grid[above] as number];
-  const share = (axis(at) - axis(low)) / (axis(high) - axis(low));
-  return [
-    { value: low, weight: 1 - share },
-    { value: high, weight: share },
-  ];
-}

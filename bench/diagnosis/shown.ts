@@ -1,0 +1,109 @@
+import type { Chance } from "./chance";
+import type { Valve } from "./dynamo";
+import type { Faults } from "./kinds";
+import type { Asked, SheetData } from "./world";
+
+/** What a slipped probe, a wrong range or a wrong unit makes of a reading. */
+export function misread(asked: Asked, value: number | string, c: Chance): number | string {
+  if (typeof value === "string" && value !== "OL") return asked.test === "inspect.connector" ? c.pick(["clean", "green"]) : value;
+  if (/^(regulator\.diode|stator\.(resistance|toGround))$/.test(asked.test) && c.yes(0.4))
+    return value === "OL" ? Number(c.decades(0.3, asked.test === "regulator.diode" ? 1.9 : 200).toFixed(2)) : "OL";
+  if (value === "OL") return "OL";
+  const low = value as number;
+  const slip = c.weighted<number>([
+    [low * 10, 1],
+    [low / 10, 1],
+    [low + c.pick([-1, 1, 0.5, -0.5, 2, -2]), 3],
+    [low * c.between(0.4, 1.6), 2],
+  ]);
+  if (asked.test === "regulator.diode") return round(Math.min(1.9, Math.max(0, slip)), 0.001);
+  if (/battery|charge|feed/.test(asked.test)) return round(Math.min(60, Math.max(-5, slip)), 0.01);
+  return round(Math.max(0, slip), asked.test.startsWith("stator.ac") ? 0.1 : 0.01);
+}
+
+/** What a meter on diode test shows between two pins of the unit, the red probe named first. */
+export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {
+  const [red = "", black = ""] = at.split(">");
+  const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (ambientC - 25);
+  const leg = legs.findIndex((one) => one.id === red || one.id === black);
+  const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
+  const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
+    if (kind === "short") return round(c.between(0, 0.03), 0.001);
+    const switched = half === "upper" && family === "three-phase-series";
+    if (f.leak?.[0] === k && (!forward || switched)) {
+      const seen = 0.001 * f.leak[1];
+      return seen > Math.min(2, diodeMaxVolts) ? "OL" : round(seen, 0.001);
+    }
+    if (switched || !forward || kind === "open") return "OL";
+    return round(Math.min(drop, f.leak?.[0] === k ? 0.001 * f.leak[1] : 9), 0.001);
+  };
+  if (leg < 0) {
+    // Rail to rail: two in a row somewhere, or nothing.
+    if (red === "B-") {
+      if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
+      const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
+      return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
+    }
+    return f.leak && 0.002 * f.leak[1] < 2 ? round(0.002 * f.leak[1], 0.001) : "OL";
+  }
+  if (black === "B+") return show(way("upper", leg), true, leg, "upper");
+  if (red === "B+") return show(way("upper", leg), false, leg, "upper");
+  if (red === "B-") return show(way("lower", leg), true, leg, "lower");
+  return show(way("lower", leg), false, leg, "lower");
+}
+
+/** What eyes and fingers find. */
+export function found(asked: Asked, f: Faults, c: Chance, chemistry: string): string {
+  switch (asked.test) {
+    case "inspect.connector": {
+      const worst = asked.at === "output" ? f.out * 0.4 : Math.max(...f.pins);
+      if (worst > 0.4)
+        return c.weighted([
+          ["melted", 0.5],
+          ["green", 0.25],
+          ["clean", 0.25],
+        ]);
+      if (worst > 0.1)
+        return c.weighted([
+          ["melted", 0.15],
+          ["green", 0.45],
+          ["clean", 0.4],
+        ]);
+      return c.weighted([
+        ["clean", 0.88],
+        ["green", 0.1],
+        ["melted", 0.02],
+      ]);
+    }
+    case "inspect.terminals":
+      return f.post > 0.02
+        ? c.weighted([
+            ["loose", 0.4],
+            ["corroded", 0.3],
+            ["tight", 0.3],
+          ])
+        : c.weighted([
+            ["tight", 0.9],
+            ["corroded", 0.06],
+            ["loose", 0.04],
+          ]);
+    case "inspect.ground":
+      return f.ground > 0.5 ? c.pick(["broken", "sound"]) : c.yes(0.97) ? "sound" : "broken";
+    case "inspect.fluid":
+      return chemistry === "flooded" && (f.runaway || f.setVolts > 0.8) ? (c.yes(0.6) ? "low" : "ok") : c.yes(0.85) ? "ok" : "low";
+    case "rotor.pull":
+      return f.weak < 0.8
+        ? c.weighted([
+            ["weak-all", 0.7],
+            ["even", 0.3],
+          ])
+        : "even";
+    default:
+      return "same";
+  }
+}
+
+/** The value as a display of such steps shows it. */
+export function round(value: number, step: number): number {
+  return Number((Math.round(value / step) * step).toFixed(6));
+}

@@ -1,0 +1,169 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { populationOf, sheetOf } from "../../tests/support/population";
+import { ASSUMED_METER } from "../meter/meter";
+import type { TestId } from "../procedure/catalogue";
+import { type Reading, stepKey } from "../procedure/step";
+import { NO_HISTORY } from "./hypotheses";
+import { lookOf } from "./look";
+import { observe, Posterior } from "./posterior";
+import { ASSUMED_PRICES } from "./prices";
+import { type Bench, rank, type Suggestion } from "./rank";
+
+const sheet = sheetOf("corvane-ferrel-650");
+const population = populationOf(sheet);
+const SETS = [...new Set(population.hypotheses.map(({ set }) => set))];
+const SET_OF = Int32Array.from(population.particles, ({ hypothesis }) => SETS.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
+
+function posteriorOf(readings: readonly Reading[]): Posterior {
+  return new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
+}
+
+function benchOf(over: Partial<Bench> = {}): Bench {
+  return { done: new Set(), tests: new Set(), charged: false, hot: false, mended: [], prices: ASSUMED_PRICES, ohmsResolution: 0.1, ...over };
+}
+
+function ranked(readings: readonly Reading[], over: Partial<Bench> = {}): Suggestion[] {
+  return rank(posteriorOf(readings), SETS, SET_OF, benchOf({ tests: new Set(readings.map(({ test: id }) => id as TestId)), ...over }));
+}
+
+const find = (all: readonly Suggestion[], key: string): Suggestion => {
+  const one = all.find(({ look }) => look.key === key);
+  if (!one) throw new Error(`${key} is not among ${all.map(({ look }) => look.key).join(" ")}`);
+  return one;
+};
+const key = (...step: Parameters<typeof lookOf>): string => lookOf(...step).key;
+const CHARGE_ALL = { test: "charge.volts", rpm: 5000, loads: "all" } as const;
+const LOW: Reading[] = [{ id: "1", ...CHARGE_ALL, value: 12.2 }];
+
+describe("what a reading is worth", () => {
+  const all = ranked(LOW);
+
+  test("falls from the first to the last, and no reading does harm", () => {
+    expect(all.length).toBeGreaterThan(40);
+    for (const [i, one] of all.entries()) {
+      expect(one.gainBits).toBeGreaterThanOrEqual(0);
+      expect(one.gain).toBeGreaterThanOrEqual(0);
+      expect(one.score).toBeLessThanOrEqual(all[i - 1]?.score ?? Number.POSITIVE_INFINITY);
+    }
+  });
+
+  test("is never more than what is not yet known", () => {
+    const odds = new Float64Array(SETS.length);
+    posteriorOf(LOW).weights.forEach((weight, i) => {
+      odds[SET_OF[i] as number] = (odds[SET_OF[i] as number] as number) + weight;
+    });
+    const entropy = odds.reduce((sum, p) => sum - (p > 0 ? p * Math.log2(p) : 0), 0);
+    for (const one of all) expect(one.gainBits).toBeLessThan(entropy + 0.3);
+  });
+
+  test("is little when the machine has told its fault already", () => {
+    const told: Reading[] = [
+      ...LOW,
+      ...(["1-2", "2-3", "3-1"] as const).map((at, i): Reading => ({ id: `a${i}`, test: "stator.acVolts", at, rpm: 5000, value: 61.2 })),
+      ...(["1", "2", "3"] as const).map((at, i): Reading => ({ id: `g${i}`, test: "stator.toGround", at, value: "OL" })),
+      ...(["B->1", "B->2", "B->3", "1>B+", "2>B+"] as const).map((at, i): Reading => ({ id: `d${i}`, test: "regulator.diode", at, value: 0.5 })),
+      { id: "open", test: "regulator.diode", at: "3>B+", value: "OL" },
+    ];
+    const most = (some: readonly Suggestion[]): number => Math.max(...some.map(({ gainBits }) => gainBits));
+    expect(most(ranked(told))).toBeLessThan(0.6 * most(all));
+  });
+
+  test("comes with the two likely sets it tells apart, for those that are shown", () => {
+    for (const { splits } of all.slice(0, 3)) {
+      expect(splits).toHaveLength(2);
+      for (const set of splits ?? []) expect(SETS).toContain(set);
+    }
+  });
+
+  test("comes with the outcome that would turn the verdict, where one is likely enough", () => {
+    const turning = all.filter(({ turns }) => turns);
+    expect(turning.length).toBeGreaterThan(0);
+    for (const { turns } of turning) {
+      expect(SETS).toContain(turns?.to);
+      expect(turns?.probability).toBeGreaterThan(0.08);
+      expect(turns?.probability).toBeLessThanOrEqual(1);
+    }
+  });
+});
+
+describe("what may be asked for", () => {
+  test("is nothing that was done", () => {
+    const done = new Set(
+      ranked([])
+        .slice(0, 5)
+        .map(({ look }) => look.key),
+    );
+    for (const { look } of ranked([], { done })) expect(done.has(look.key)).toBe(false);
+  });
+
+  test("is no test that needs a rare tool or a spare unit", () => {
+    const tests = new Set(ranked([]).map(({ step }) => step.test));
+    for (const seldom of ["battery.conductance", "swap.unit", "rotor.pull", "inspect.fluid"] as const) expect(tests.has(seldom)).toBe(false);
+  });
+
+  test("is the search for a draw only once a draw was measured", () => {
+    const before = ranked([]).map(({ step }) => step.test);
+    expect(before).not.toContain("drain.fusePulled");
+    const after = ranked([{ id: "1", test: "drain.current", value: 480 }]).map(({ step }) => step.test);
+    expect(after).toContain("drain.fusePulled");
+    expect(after).toContain("drain.unitUnplugged");
+  });
+
+  test("is a charged battery's reading only once: after a charge the flat one's is gone", () => {
+    const looks = (over: Partial<Bench>): (boolean | undefined)[] =>
+      ranked([], over)
+        .filter(({ step }) => step.test === "battery.crank")
+        .map(({ look }) => look.charged)
+        .sort();
+    expect(looks({})).toEqual([false, true]);
+    expect(looks({ charged: true })).toEqual([true]);
+  });
+});
+
+describe("minutes", () => {
+  test("count the access of a place once: what is open costs nothing more", () => {
+    const shut = find(ranked([]), key({ test: "stator.acVolts", at: "1-2", rpm: 5000 }));
+    const open = find(ranked([], { tests: new Set<TestId>(["stator.acVolts"]) }), key({ test: "stator.acVolts", at: "2-3", rpm: 5000 }));
+    expect(shut.accessMinutes).toBeGreaterThan(0);
+    expect(open.accessMinutes).toBe(0);
+    expect(open.minutes).toBe(shut.minutes);
+  });
+
+  test("count the charge and the warm-up before the first reading that needs them", () => {
+    const crank = { test: "battery.crank" } as const;
+    const [now, after] = [find(ranked([]), key(crank)), find(ranked([]), key(crank, { charged: true }))];
+    expect(after.minutes - now.minutes).toBe(10);
+    const hot = (is: boolean): number => find(ranked([], { hot: is }), key({ test: "stator.resistance", at: "1-2" }, { hot: true })).minutes;
+    expect(hot(false) - hot(true)).toBe(12);
+  });
+
+  test("of a visit are all its points' together, its access once", () => {
+    const points = ranked([]).filter(({ step, look }) => step.test === "regulator.diode" && !look.hot);
+    expect(points.length).toBeGreaterThan(6);
+    const first = points[0] as Suggestion;
+    expect(first.visit?.minutes).toBeCloseTo(points.reduce((sum, { minutes }) => sum + minutes, 0) + first.accessMinutes, 9);
+    expect(first.visit?.gain ?? 0).toBeCloseTo(0.8 * points.reduce((sum, { gain }) => sum + gain, 0), 9);
+  });
+});
+
+test("one machine read twice is ranked alike, whatever the order of its readings", () => {
+  const readings: Reading[] = [
+    ...LOW,
+    { id: "2", test: "battery.rest", value: 12.1 },
+    { id: "3", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 60.1 },
+    { id: "4", test: "regulator.feed", value: 12.3 },
+    { id: "5", test: "charge.volts", rpm: "idle", loads: "normal", value: 12.2 },
+  ];
+  const keys = (some: readonly Reading[]): string[] =>
+    ranked(some)
+      .slice(0, 6)
+      .map(({ step }) => stepKey(step));
+  const expected = keys(readings);
+  fc.assert(
+    fc.property(fc.shuffledSubarray(readings, { minLength: readings.length }), (some) => {
+      expect(keys(some)).toEqual(expected);
+    }),
+    { numRuns: 6 },
+  );
+});

@@ -1,0 +1,71 @@
+import { beforeEach, describe, expect, test } from "@jest/globals";
+import type { Atlas } from "../core/diagnosis/charts";
+import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import type { Sheet } from "../core/machine/sheet";
+import { DEMO_SHEETS } from "../demo/sheets";
+import { openStore } from "../tests/support/store";
+import { atlasKey } from "./atlases";
+import { pricesSchema } from "./prices";
+import type { Store } from "./store";
+
+const sheet = DEMO_SHEETS[0] as Sheet;
+const ATLAS = { sound: { seen: {} } } as unknown as Atlas;
+let store: Store;
+
+beforeEach(() => {
+  store = openStore();
+});
+
+describe("charts that were drawn", () => {
+  test("are found again under their key, and not under another", () => {
+    expect(store.atlases.find("k")).toBeUndefined();
+    expect(JSON.parse(store.atlases.keep("k", ATLAS, "2026-01-01"))).toEqual(ATLAS);
+    expect(JSON.parse(store.atlases.find("k") ?? "")).toEqual(ATLAS);
+    expect(store.atlases.find("l")).toBeUndefined();
+  });
+
+  test("drawn anew take the place of the old", () => {
+    store.atlases.keep("k", ATLAS, "2026-01-01");
+    store.atlases.keep("k", {}, "2026-01-02");
+    expect(store.atlases.find("k")).toBe("{}");
+  });
+
+  test("the oldest make room", () => {
+    for (let n = 0; n < 302; n++) store.atlases.keep(`k${n}`, {}, `2026-01-01T00:${String(n).padStart(5, "0")}`);
+    expect(store.atlases.find("k0")).toBeUndefined();
+    expect(store.atlases.find("k1")).toBeUndefined();
+    expect(store.atlases.find("k2")).toBe("{}");
+    expect(store.atlases.find("k301")).toBe("{}");
+  });
+
+  test("belong to the machine's circuit: its name may change, its bands may not", () => {
+    expect(atlasKey({ ...sheet, id: "own", maker: "Other", model: "Name", years: "1999", source: "typed in" })).toBe(atlasKey(sheet));
+    expect(atlasKey({ ...sheet, testRpm: sheet.testRpm + 100 })).not.toBe(atlasKey(sheet));
+    expect(atlasKey({ ...sheet, battery: { ...sheet.battery, ah: 99 } })).not.toBe(atlasKey(sheet));
+    expect(new Set(DEMO_SHEETS.map(atlasKey)).size).toBe(DEMO_SHEETS.length);
+  });
+});
+
+describe("the shop's prices", () => {
+  test("are the assumed ones until it enters its own", () => {
+    expect(store.prices.get()).toEqual(ASSUMED_PRICES);
+    const own = { ...ASSUMED_PRICES, labourPerHour: 84, parts: { ...ASSUMED_PRICES.parts, stator: { money: 312.5, minutes: 150 } } };
+    store.prices.change(own);
+    expect(store.prices.get()).toEqual(own);
+    store.prices.change(ASSUMED_PRICES);
+    expect(store.prices.get()).toEqual(ASSUMED_PRICES);
+  });
+
+  test.each<[string, unknown, RegExp]>([
+    ["a negative price", { ...ASSUMED_PRICES, labourPerHour: -1 }, /must be 0 or more/],
+    ["a price beyond belief", { ...ASSUMED_PRICES, labourPerHour: 1e9 }, /100,000 or less/],
+    ["a word", { ...ASSUMED_PRICES, labourPerHour: "lots" }, /must be a number/],
+    ["a part left out", { labourPerHour: 60, parts: {} }, /./],
+    ["a part too many", { ...ASSUMED_PRICES, parts: { ...ASSUMED_PRICES.parts, horn: { money: 1, minutes: 1 } } }, /horn/],
+    ["days of labour", { ...ASSUMED_PRICES, parts: { ...ASSUMED_PRICES.parts, rotor: { money: 1, minutes: 5000 } } }, /2,000 or less/],
+  ])("%s is refused and named", (_what, body, says) => {
+    const answer = pricesSchema.safeParse(body);
+    expect(answer.success).toBe(false);
+    expect(answer.error?.issues.map(({ path, message }) => `${path.join(".")}: ${message}`).join("\n")).toMatch(says);
+  });
+});
