@@ -63,6 +63,8 @@ export interface Advice {
 
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.97, found: 0.9, likely: 0.5 } as const;
+/** A set is decided on from this share of the likeliest one's odds. */
+const PLAUSIBLE = 0.5;
 /** A reading is asked for while it is worth this share of its labour; what is learnt beside it pays the rest. */
 const WORTHWHILE = 0.8;
 /** From here a reading is better taken again. */
@@ -180,11 +182,13 @@ function tempered(odds: readonly number[]): number[] {
   return powers.map((its) => its / sum);
 }
 
-/** The set that costs least on average, were it done now. */
+/** The set that costs least on average, were it done now, among those that are likely: nobody mends what hardly failed because it is cheap. */
 function decide(sets: readonly string[], odds: readonly number[], prices: Prices, repaired: boolean): { index: number; loss: number } {
+  const least = PLAUSIBLE * Math.max(...odds);
   let index = 0;
   let loss = Number.POSITIVE_INFINITY;
   sets.forEach((done, d) => {
+    if ((odds[d] as number) < least) return;
     const its = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
     if (its < loss - 1e-9) {
       loss = its;

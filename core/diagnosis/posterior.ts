@@ -28,6 +28,8 @@ const BLIND = 0.05;
 const CONTRADICTED = 0.8;
 /** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */
 const SUSPECTS = 6;
+/** Pairs are tried where leaving one reading out changes the logarithm of the likelihood by this: below it a pair is one in hundreds. */
+const SUSPICIOUS = -3;
 const LOG_2PI = Math.log(2 * Math.PI);
 
 /** Readings on their scales, each with where it was taken; those the engine does not weigh are left out. */
@@ -273,7 +275,7 @@ class Group {
     const inverse = this.#inverse;
     const gains = this.#gains;
     let quad = 0;
-    let most = 0;
+    let most = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) {
       quad += (residual[a] as number) * (alpha[a] as number);
       const c = inverse[a * n + a] as number;
@@ -284,7 +286,7 @@ class Group {
     const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD);
     const { order, pairs } = this.#scratch;
     let count = 0;
-    if (most > 0) {
+    if (most > SUSPICIOUS) {
       const suspects = largest(gains, n, order);
       for (let x = 1; x < suspects; x++) {
         for (let y = 0; y < x; y++) {
@@ -294,6 +296,7 @@ class Group {
         }
       }
     }
+    most = Math.max(0, most);
     let sum = Math.exp(-most);
     for (let a = 0; a < n; a++) {
       const its = Math.exp((gains[a] as number) - most);

@@ -1,11 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { populationOf, sheetOf } from "../../tests/support/population";
+import { conditionOf } from "../machine/condition";
 import { ASSUMED_METER } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
+import { simulateStep } from "../procedure/simulate";
 import { type Reading, stepKey } from "../procedure/step";
 import { NO_HISTORY } from "./hypotheses";
-import { lookOf } from "./look";
+import { lookOf, weighedSteps } from "./look";
 import { observe, Posterior } from "./posterior";
 import { ASSUMED_PRICES } from "./prices";
 import { type Bench, rank, type Suggestion } from "./rank";
@@ -34,6 +36,7 @@ const find = (all: readonly Suggestion[], key: string): Suggestion => {
 };
 const key = (...step: Parameters<typeof lookOf>): string => lookOf(...step).key;
 const CHARGE_ALL = { test: "charge.volts", rpm: 5000, loads: "all" } as const;
+const TOLD: readonly TestId[] = ["battery.rest", "battery.crank", "charge.volts", "stator.toGround", "stator.acVolts", "regulator.diode"];
 const LOW: Reading[] = [{ id: "1", ...CHARGE_ALL, value: 12.2 }];
 
 describe("what a reading is worth", () => {
@@ -58,13 +61,10 @@ describe("what a reading is worth", () => {
   });
 
   test("is little when the machine has told its fault already", () => {
-    const told: Reading[] = [
-      ...LOW,
-      ...(["1-2", "2-3", "3-1"] as const).map((at, i): Reading => ({ id: `a${i}`, test: "stator.acVolts", at, rpm: 5000, value: 61.2 })),
-      ...(["1", "2", "3"] as const).map((at, i): Reading => ({ id: `g${i}`, test: "stator.toGround", at, value: "OL" })),
-      ...(["B->1", "B->2", "B->3", "1>B+", "2>B+"] as const).map((at, i): Reading => ({ id: `d${i}`, test: "regulator.diode", at, value: 0.5 })),
-      { id: "open", test: "regulator.diode", at: "3>B+", value: "OL" },
-    ];
+    const grounded = conditionOf([{ fault: "stator.winding-grounded", at: "2", severity: 0.1, along: 0.4 }], { charge: 0.5 });
+    const told = weighedSteps(sheet)
+      .filter((step) => TOLD.includes(step.test))
+      .map((step): Reading => ({ ...step, id: stepKey(step), value: simulateStep(sheet, grounded, step, ASSUMED_METER).value, raw: true }));
     const most = (some: readonly Suggestion[]): number => Math.max(...some.map(({ gainBits }) => gainBits));
     expect(most(ranked(told))).toBeLessThan(0.6 * most(all));
   });
