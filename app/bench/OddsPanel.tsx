@@ -77,7 +77,7 @@ function PartLine({ name, mark, odds }: { name: string; mark: Mark; odds: number
       <MarkSquare mark={mark} />
       <span className={mark === "unseen" ? "text-mute" : "font-medium"}>{name}</span>
       <span className={`text-[0.9rem] ${INK[mark]}`}>
-        <span className="sr-only">{`${MARK_WORDS[mark]}, `}</span>
+        <span className="sr-only">{mark === "unseen" ? "" : `${MARK_WORDS[mark]}, `}</span>
         {oddsWords(odds).split(", ")[1] ?? oddsWords(odds)}
       </span>
       <span className={`num text-right text-[0.85rem] ${INK[mark]}`}>{odds < 0.005 ? "<1" : Math.min(99, Math.round(100 * odds))} %</span>
