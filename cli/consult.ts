@@ -123,7 +123,7 @@ function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
 
 function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
   const where = whereWords(advice, sheet);
-  return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.faults[0]?.what, ...(where ? { where } : {}) };
+  return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.fault, ...(where ? { where } : {}) };
 }
 
 const rounded = (value: number): number => Number(value.toFixed(3));

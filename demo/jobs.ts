@@ -20,7 +20,7 @@ export interface DemoJob {
   /** Battery's state of charge, 0 to 1. */
   charge: number;
   steps: DemoStep[];
-  repair?: { part: string; fault: string; done: string };
+  repair?: { part: string; fault: string; found: string; done: string };
   ending?: { ending: "proven" | "healthy"; note: string };
 }
 
@@ -173,7 +173,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     faults: [{ fault: "regulator.set-high", severity: 2.3 }],
     charge: 0.95,
     steps: [...walk(), ...battery(), ...charge(), one("inspect.fluid"), ...diodes(), one("regulator.ground"), ...charge({ afterRepair: true })],
-    repair: { part: "regulator", fault: "regulator.set-high", done: "Regulator/rectifier renewed, ground point cleaned, cells topped up." },
+    repair: {
+      part: "regulator",
+      fault: "regulator.set-high",
+      found: "Regulator/rectifier (19 in 20, nearly sure). Set point too high.",
+      done: "Regulator/rectifier renewed, ground point cleaned, cells topped up.",
+    },
     ending: { ending: "proven", note: "In band at 5,000 rpm, steady, lights on. Bulb holds." },
   },
 ];

@@ -33,7 +33,10 @@ const readingSchema = z.strictObject({
   takenAt: z.string().max(40).optional(),
   afterRepair: z.boolean().optional(),
   /** The parts that had been mended by then; without it a reading after a repair is kept and judged, but no odds are drawn from it. */
-  mended: z.array(z.enum(PARTS, { error: `must be one of ${PARTS.join(", ")}` })).max(PARTS.length).optional(),
+  mended: z
+    .array(z.enum(PARTS, { error: `must be one of ${PARTS.join(", ")}` }))
+    .max(PARTS.length)
+    .optional(),
 });
 
 const meterSchema = z.strictObject({

@@ -4,7 +4,7 @@ import type { Population } from "../core/diagnosis/population";
 import { observe } from "../core/diagnosis/posterior";
 import { ASSUMED_PRICES } from "../core/diagnosis/prices";
 import { type Push, pushesOf } from "../core/diagnosis/push";
-import { decidedFault, headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words";
+import { headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words";
 import { faultOf } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
@@ -93,7 +93,7 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
   const parts = remediesOf(decision.set) as Part[];
   const [first] = [...parts].sort((a, b) => oddsFor(advice, b) - oddsFor(advice, a));
   if (!first) return { ...said, part: "none" };
-  const fault = decidedFault(advice);
+  const fault = advice.fault;
   const where = whereWords(advice, file.sheet);
   return {
     ...said,

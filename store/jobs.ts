@@ -104,7 +104,7 @@ export class Jobs {
   }
 
   repairs(id: number): Repair[] {
-    return this.#sql("SELECT id, part, fault, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
+    return this.#sql("SELECT id, part, fault, found, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
       .all(id)
       .map((row) => repairRow.parse(row));
   }
@@ -118,8 +118,12 @@ export class Jobs {
     return Object.fromEntries(rows.map(({ fault, times }) => [fault, times]));
   }
 
-  repair(id: number, repair: { part: string; fault: string | null; done: string }, now: string): void {
-    this.#sql("INSERT INTO repairs (job_id, part, fault, done, repaired_at) VALUES (?, ?, ?, ?, ?)").run(id, repair.part, repair.fault, repair.done, now);
+  repair(id: number, repair: { part: string; fault: string | null; found: string | null; done: string }, now: string): void {
+    this.#sql("INSERT INTO repairs (job_id, part, fault, found, done, repaired_at) VALUES (@id, @part, @fault, @found, @done, @now)").run({
+      id,
+      ...repair,
+      now,
+    });
   }
 
   /** Closes an open job; false when it was closed already. */

@@ -115,7 +115,7 @@ export const readingRow = z
 export type StoredReading = z.output<typeof readingRow>;
 
 export const repairRow = z
-  .object({ id: z.number(), part: z.string(), fault: z.string().nullable(), done: z.string(), repaired_at: z.string() })
+  .object({ id: z.number(), part: z.string(), fault: z.string().nullable(), found: z.string().nullable(), done: z.string(), repaired_at: z.string() })
   .transform(({ repaired_at, ...row }) => ({ ...row, repairedAt: repaired_at }));
 
 export type Repair = z.output<typeof repairRow>;

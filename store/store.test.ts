@@ -104,11 +104,11 @@ describe("jobs", () => {
   test("hold skips, repairs and a lead zero of their own", () => {
     store.jobs.skip(job, { id: "skip-0001", step: "battery.rest", reason: "Not safe here" }, NOW);
     store.jobs.skip(job, { id: "skip-0001", step: "battery.rest", reason: "Not safe here" }, NOW);
-    store.jobs.repair(job, { part: "stator", fault: "stator.winding-open", done: "Stator renewed." }, NOW);
+    store.jobs.repair(job, { part: "stator", fault: "stator.winding-open", found: "Stator (19 in 20). Winding open: leg 2.", done: "Stator renewed." }, NOW);
     store.jobs.setLeadZero(job, 0.31);
     const file = store.jobs.file(job);
     expect(file?.skips).toEqual([{ id: "skip-0001", step: "battery.rest", reason: "Not safe here" }]);
-    expect(file?.repairs).toMatchObject([{ part: "stator", done: "Stator renewed.", repairedAt: NOW }]);
+    expect(file?.repairs).toMatchObject([{ part: "stator", found: "Stator (19 in 20). Winding open: leg 2.", done: "Stator renewed.", repairedAt: NOW }]);
     expect(file?.job.meter.leadOhms).toBe(0.31);
   });
 
@@ -119,7 +119,7 @@ describe("jobs", () => {
   test("an action that fails half way writes nothing", () => {
     expect(() =>
       store.action(() => {
-        store.jobs.repair(job, { part: "stator", fault: null, done: "x" }, NOW);
+        store.jobs.repair(job, { part: "stator", fault: null, found: null, done: "x" }, NOW);
         throw new Error("the lights went out");
       }),
     ).toThrow("the lights went out");

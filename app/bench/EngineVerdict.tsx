@@ -2,8 +2,7 @@ import type { Advice } from "../../core/diagnosis/advice";
 import { remediesOf } from "../../core/diagnosis/hypotheses";
 import { oddsOf } from "../../core/diagnosis/marks";
 import { billOf, type Prices } from "../../core/diagnosis/prices";
-import { decidedFault, headline, oddsWords, setName, turnWords, whereWords } from "../../core/diagnosis/words";
-import { faultOf } from "../../core/machine/faults";
+import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
@@ -20,30 +19,18 @@ const MOST = 4;
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
 export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine: Engine; advice: Advice; view: JobView; jobId: number; prices: Prices }) {
   const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
-  const where = whereWords(advice, view.context.sheet);
-  const fault = decidedFault(advice);
-  const pushing = (part: Part, way: 1 | -1) =>
-    view.judged
-      .filter((one) => way * (engine.pushes.get(one.reading.id)?.[part] ?? 0) > 0)
-      .sort((a, b) => way * ((engine.pushes.get(b.reading.id)?.[part] ?? 0) - (engine.pushes.get(a.reading.id)?.[part] ?? 0)));
-  const out = engine.weighed.length > 0 ? PARTS.filter((part) => oddsOf(advice, part) < OUT) : [];
   const turns = advice.next.flatMap((one) => turnWords(one) ?? []).slice(0, 3);
   return (
     <>
       <h1 className="m-0 mb-2 text-3xl">{headline(advice)}</h1>
-      {fault ? (
-        <p className="m-0 mb-3 text-lg">
-          {faultOf(fault).title}
-          {where ? `: ${where}` : ""}.
-        </p>
-      ) : null}
+      {advice.fault ? <p className="m-0 mb-3 text-lg">{faultWords(advice, view.context.sheet)}</p> : null}
       {decided.map((part) => (
         <section key={part} className="mb-4">
           <h2 className="m-0">
             {PART_NAMES[part]}: {oddsWords(oddsOf(advice, part))}
           </h2>
           <ul className="m-0 list-none p-0">
-            {pushing(part, 1)
+            {pushing(engine, view, part, 1)
               .slice(0, MOST)
               .map((one) => (
                 <Evidence key={one.reading.id} one={one} jobId={jobId} />
@@ -59,18 +46,7 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
       ) : null}
       <Bill set={advice.decision.set} prices={prices} />
       <h2>Ruled out</h2>
-      {out.length === 0 ? <p className="text-mute mt-1">Nothing yet.</p> : null}
-      <ul className="m-0 list-none p-0">
-        {out.map((part) => (
-          <li key={part} className="border-hair border-t py-1.5">
-            <strong className="text-petrol">{PART_NAMES[part]}:</strong>{" "}
-            {pushing(part, -1)
-              .slice(0, 3)
-              .map(({ reading, value }) => `${stepTitle(reading)} ${formatQuantity(value, testOf(reading.test).unit)}`)
-              .join("; ") || "something else explains it all"}
-          </li>
-        ))}
-      </ul>
+      <RuledOut engine={engine} advice={advice} view={view} />
       <h2>What would change this</h2>
       {turns.length === 0 ? (
         <p className="mt-1">No single reading that is left would.</p>
@@ -92,5 +68,30 @@ function Bill({ set, prices }: { set: string; prices: Prices }) {
     <p>
       About <span className="num">{Math.round(money)}</span> in all by the shop's prices, <span className="num">{minutes}</span> min of work among it.
     </p>
+  );
+}
+
+/** Readings that push a part's odds one way by themselves, the strongest first. */
+function pushing({ pushes }: Engine, view: JobView, part: Part, way: 1 | -1) {
+  const push = (id: string): number => way * (pushes.get(id)?.[part] ?? 0);
+  return view.judged.filter(({ reading }) => push(reading.id) > 0).sort((a, b) => push(b.reading.id) - push(a.reading.id));
+}
+
+/** Parts that are out of the question, each with the readings that speak most against it. */
+export function RuledOut({ engine, advice, view }: { engine: Engine; advice: Advice; view: JobView }) {
+  const out = engine.weighed.length > 0 ? PARTS.filter((part) => oddsOf(advice, part) < OUT) : [];
+  if (out.length === 0) return <p className="text-mute mt-1">Nothing yet.</p>;
+  return (
+    <ul className="m-0 list-none p-0">
+      {out.map((part) => (
+        <li key={part} className="border-hair border-t py-1.5">
+          <strong className="text-petrol">{PART_NAMES[part]}:</strong>{" "}
+          {pushing(engine, view, part, -1)
+            .slice(0, 3)
+            .map(({ reading, value }) => `${stepTitle(reading)} ${formatQuantity(value, testOf(reading.test).unit)}`)
+            .join("; ") || "something else explains it all"}
+        </li>
+      ))}
+    </ul>
   );
 }

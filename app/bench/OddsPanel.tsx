@@ -2,8 +2,7 @@ import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { marksOf, oddsOf } from "../../core/diagnosis/marks";
-import { decidedFault, headline, oddsWords, reasonFor, turnWords, whereWords } from "../../core/diagnosis/words";
-import { faultOf } from "../../core/machine/faults";
+import { faultWords, headline, oddsWords, reasonFor, turnWords } from "../../core/diagnosis/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";
@@ -30,8 +29,6 @@ function inOrder(advice: Advice): Part[] {
 export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelProps) {
   const marks = marksOf(advice, engine.weighed.length);
   const decided = advice.status === "found" || advice.status === "healthy";
-  const where = decided || advice.settled ? whereWords(advice, view.context.sheet) : undefined;
-  const fault = decidedFault(advice);
   const flat = advice.parts.find(({ what }) => what === "charge")?.odds ?? 0;
   return (
     <section aria-label="Standing">
@@ -50,7 +47,7 @@ export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelPr
       </ul>
       <div className="border-hair mt-3 border-t pt-3">
         <p className={`m-0 text-lg leading-snug ${decided ? "font-semibold" : ""}`}>{headline(advice)}</p>
-        {fault && (decided || advice.settled) ? <p className="m-0 mt-1">{`${faultOf(fault).title}${where ? `: ${where}` : ""}.`}</p> : null}
+        {advice.fault && (decided || advice.settled) ? <p className="m-0 mt-1">{faultWords(advice, view.context.sheet)}</p> : null}
         <Doubts engine={engine} advice={advice} stepLink={stepLink} />
         <NextReadings advice={advice} stepLink={stepLink} />
         <Pushes engine={engine} view={view} stepLink={stepLink} />

@@ -76,7 +76,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
     const engine = wrap<EngineWorker>(worker);
     let gone = false;
     const fail = (error: unknown): void => {
-      if (!gone) setStage({ at: "failed", why: error instanceof Error ? error.message : String(error) });
+      if (!gone) setStage({ at: "failed", why: whyOf(error) });
     };
     worker.addEventListener("error", (event) => fail(event.message || "its thread could not be started"));
     const begin = async (): Promise<void> => {
@@ -103,13 +103,16 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
     if (!ready || !remote.current) return;
     let stale = false;
     const engine = remote.current;
-    void engine.advise(facts).then((advice) => {
+    const fail = (error: unknown): void => {
+      if (!stale) setStage({ at: "failed", why: whyOf(error) });
+    };
+    engine.advise(facts).then((advice) => {
       if (advice && !stale) setAnswer({ advice, weighed: facts.readings });
-    });
+    }, fail);
     const rest = setTimeout(() => {
-      void engine.pushes(facts).then((its) => {
+      engine.pushes(facts).then((its) => {
         if (!stale) setPushes(new Map(Object.entries(its).map(([index, push]) => [facts.readings[Number(index)]?.id ?? "", push])));
-      });
+      }, fail);
     }, REST);
     return () => {
       stale = true;
@@ -119,7 +122,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
 
   return {
     stage,
-    advice: answer?.advice,
+    advice: stage.at === "failed" ? undefined : answer?.advice,
     weighed: answer?.weighed ?? [],
     pushes,
     crossed,
@@ -130,6 +133,8 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
     },
   };
 }
+
+const whyOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 function toggled(set: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(set);

@@ -1,5 +1,8 @@
 import { format } from "date-fns";
 import { Printer } from "lucide-react";
+import { useMemo } from "react";
+import { marksOf } from "../../core/diagnosis/marks";
+import { foundWords } from "../../core/diagnosis/words";
 import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -9,7 +12,10 @@ import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/jud
 import { beforeRepair } from "../../core/procedure/runlist";
 import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
-import { jobFileOf } from "../jobs/file.server";
+import { RuledOut } from "../bench/EngineVerdict";
+import { EngineProgress } from "../bench/OddsPanel";
+import { jobFileOf, shopKnows } from "../jobs/file.server";
+import { useEngine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { tagsOf } from "../loom/tags";
@@ -19,7 +25,7 @@ import type { Route } from "./+types/report";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  return { file, shop: store.workshop.shop().name };
+  return { file, shop: store.workshop.shop().name, knows: shopKnows(store, file) };
 }
 
 const ENDINGS = {
@@ -30,16 +36,22 @@ const ENDINGS = {
 } as const;
 
 export default function Report({ loaderData }: Route.ComponentProps) {
-  const { file, shop } = loaderData;
+  const { file, shop, knows } = loaderData;
   const { job, repairs, skips } = file;
   const view = viewOf(file);
   const { conclusion, context } = view;
+  // What was found is what the readings before any repair say; what the repair did is told by those after it.
+  const asFound = useMemo(() => ({ ...file, repairs: [], history: file.history.filter(({ afterRepair }) => !afterRepair) }), [file]);
+  const found = useMemo(() => viewOf(asFound), [asFound]);
+  const engine = useEngine(asFound, found, knows);
+  const { advice } = engine;
+  const kept = repairs.flatMap((repair) => repair.found ?? []);
   const plain = job.ending === "plain-cause";
   const headline = plain
     ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
         .map((one) => `${one.question} Yes.`)
         .join(" ")
-    : conclusion.headline;
+    : (kept[0] ?? (advice ? foundWords(advice, job.sheet) : conclusion.headline));
   const facts = [
     ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
     ["In", format(job.openedAt, "d MMMM yyyy, HH:mm")],
@@ -79,18 +91,30 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {job.closingNote ? `: ${job.closingNote}` : ""}
             </p>
           ) : null}
-          {plain
+          {plain || advice
             ? null
             : conclusion.why.map((reason) => (
                 <p key={reason.says} className="m-0 mt-1">
                   {reason.says}
                 </p>
               ))}
-          {conclusion.also.map((one) => (
-            <p key={one.fault} className="m-0 mt-1">
-              Also: {faultOf(one.fault).title}. {one.says}
+          {advice
+            ? null
+            : conclusion.also.map((one) => (
+                <p key={one.fault} className="m-0 mt-1">
+                  Also: {faultOf(one.fault).title}. {one.says}
+                </p>
+              ))}
+          {kept.slice(1).map((one) => (
+            <p key={one} className="m-0 mt-1">
+              Then: {one}
             </p>
           ))}
+          {plain || kept.length > 0 ? null : (
+            <div className="print:hidden">
+              <EngineProgress engine={engine} />
+            </div>
+          )}
         </section>
         {repairs.length > 0 ? (
           <section className="mt-5">
@@ -103,7 +127,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           </section>
         ) : null}
         <section className="mt-5 hidden md:block print:block">
-          <Loom sheet={job.sheet} marks={view.marks} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
+          <Loom sheet={job.sheet} marks={advice ? marksOf(advice, engine.weighed.length) : view.marks} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
         </section>
         <dl className="border-hair mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1 border-t pt-3 sm:grid-cols-[auto_1fr_auto_1fr]">
           {facts.map(([name, fact]) => (
@@ -118,7 +142,12 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         </dl>
         <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} />
         <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} />
-        {conclusion.ruledOut.length > 0 ? (
+        {advice ? (
+          <section className="mt-5">
+            <h2 className="m-0">Ruled out</h2>
+            <RuledOut engine={engine} advice={advice} view={found} />
+          </section>
+        ) : conclusion.ruledOut.length > 0 ? (
           <section className="mt-5">
             <h2 className="m-0">Ruled out</h2>
             {conclusion.ruledOut.map((one) => (

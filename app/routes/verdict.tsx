@@ -1,9 +1,9 @@
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { data, Form, Link, redirect, useActionData } from "react-router";
 import { z } from "zod";
 import { remediesOf } from "../../core/diagnosis/hypotheses";
 import { marksOf } from "../../core/diagnosis/marks";
-import { decidedFault } from "../../core/diagnosis/words";
+import { foundWords } from "../../core/diagnosis/words";
 import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -38,6 +38,7 @@ export function loader({ context, params }: Route.LoaderArgs) {
 const repairSchema = z.object({
   part: z.enum([...PARTS, "none"], { error: "Pick the part that was mended." }),
   fault: z.string().optional(),
+  found: z.string().max(500).optional(),
   done: z.string().trim().min(1, "Say in a few words what was done.").max(500, "May hold 500 characters at most."),
 });
 
@@ -60,9 +61,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const parsed = repairSchema.safeParse(form);
     if (!parsed.success) return refuse(messages(parsed.error), form);
     // What the screen held responsible, as long as it is a fault of the part that was mended.
-    const { fault: named, ...repair } = parsed.data;
+    const { fault: named, found, ...repair } = parsed.data;
     const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
-    store.action(() => store.jobs.repair(id, { ...repair, fault: known?.id ?? null }, now));
+    store.action(() => store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now));
     return redirect(`/jobs/${id}/verdict`);
   }
   const parsed = closeSchema.safeParse(form);
@@ -102,7 +103,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   const engine = useEngine(file, view, knows);
   const { advice } = engine;
   const { conclusion } = view;
-  const faultId = advice ? decidedFault(advice) : conclusion.fault;
+  const faultId = advice ? advice.fault : conclusion.fault;
   const fault = faultId ? faultOf(faultId) : undefined;
   const part = advice ? remediesOf(advice.decision.set).find((one) => one !== "charge") : conclusion.part;
   const repairedFault = repairs.at(-1)?.fault ?? faultId;
@@ -176,7 +177,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            {job.closedAt ? null : <RepairForm part={part} fault={faultId} />}
+            {job.closedAt ? null : <RepairForm part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : conclusion.headline} />}
           </section>
           <section className="mt-6">
             <h2>Proof: the same readings again</h2>
@@ -262,13 +263,21 @@ function useRefusal() {
   return useActionData<typeof action>() ?? { errors: {} as Record<string, string>, typed: {} as Record<string, string> };
 }
 
-function RepairForm({ part, fault }: { part: string | undefined; fault: FaultId | undefined }) {
+function RepairForm({ part, fault, found }: { part: string | undefined; fault: FaultId | undefined; found: string }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
+  // What the hand picked stays, whatever the odds say a moment later.
+  const [picked, setPicked] = useState<string>();
   return (
     <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
       <Field label="Part" id="part" error={mine ? errors.part : undefined}>
-        <select name="part" className="field" key={part} defaultValue={typed.part ?? part ?? ""} {...errorProps("part", mine ? errors.part : undefined)}>
+        <select
+          name="part"
+          className="field"
+          value={picked ?? typed.part ?? part ?? ""}
+          onChange={(event) => setPicked(event.target.value)}
+          {...errorProps("part", mine ? errors.part : undefined)}
+        >
           <option value="">Pick a part</option>
           {[...PARTS, "none" as const].map((one) => (
             <option key={one} value={one}>
@@ -281,6 +290,7 @@ function RepairForm({ part, fault }: { part: string | undefined; fault: FaultId 
         <textarea name="done" rows={2} className="field py-2" defaultValue={mine ? typed.done : ""} {...errorProps("done", mine ? errors.done : undefined)} />
       </Field>
       <input type="hidden" name="fault" value={fault ?? ""} />
+      <input type="hidden" name="found" value={found} />
       <button type="submit" name="intent" value="repair" className="btn self-start">
         Record the repair
       </button>

@@ -321,14 +321,15 @@ export class Machine {
     const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.#scale) as number) + (this.#self.set + f.setVolts) * this.#scale;
     let posts: number;
     let legs: number[];
+    // With nothing from the unit the battery carries the loads: no regulator can hold its posts lower than that.
+    let [least, above] = [restVolts - 6 * this.#scale, restVolts];
+    for (let k = 0; k < 30; k++) {
+      const middle = 0.5 * (least + above);
+      if (balanceAt(middle).amps < 0) least = middle;
+      else above = middle;
+    }
     if (cut) {
-      let [low, high] = [restVolts - 6 * this.#scale, restVolts];
-      for (let k = 0; k < 30; k++) {
-        const middle = 0.5 * (low + high);
-        if (balanceAt(middle).amps < 0) low = middle;
-        else high = middle;
-      }
-      posts = 0.5 * (low + high);
+      posts = least;
       legs = dead || sheet.family === "three-phase-series" ? [1, 1, 1] : legsAt(aim).legs;
     } else {
       const free = solve();
@@ -346,7 +347,7 @@ export class Machine {
             if (seen(middle) < aim) low = middle;
             else high = middle;
           }
-          posts = 0.5 * (low + high);
+          posts = Math.max(least, 0.5 * (low + high));
           // A unit that is half shorted upwards cannot let go of that half.
           if (f.upper.includes("short")) posts = 0.5 * (posts + free.posts);
         }

@@ -13,7 +13,7 @@ import { weighedSteps } from "./look";
 import { marksOf } from "./marks";
 import { ASSUMED_PRICES, billOf, lossOf } from "./prices";
 import { FILLS, RATES } from "./rates";
-import { headline, oddsWords, reasonFor, setName, turnWords, whereWords } from "./words";
+import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words";
 
 const METER = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: true, diodeMaxVolts: 2.8 };
 const facts = (over: Partial<JobFacts> = {}): JobFacts => ({
@@ -253,6 +253,26 @@ describe("words", () => {
     ["charge", "Battery, only flat: charge it"],
     ["regulator+stator", "Regulator/rectifier and stator"],
   ])("the set “%s” is “%s”", (set, says) => expect(setName(set)).toBe(says));
+
+  test.each<[FaultId, [number, number, number], string | undefined]>([
+    ["wiring.output-resistance", [0.11, 0.12, 0.14], "about 0.12 Ω"],
+    ["wiring.output-resistance", [0.1, 0.2, 0.4], "0.1 Ω to 0.4 Ω"],
+    ["wiring.output-resistance", [0.05, 0.2, 3], undefined],
+    ["wiring.leg-burnt", [1e8, 1e8, 1e8], "parted"],
+    ["wiring.leg-burnt", [3, 1e8, 1e8], undefined],
+    ["loads.parasitic", [80, 85, 90], "about 85 mA"],
+    ["stator.turns-shorted", [0.2, 0.3, 0.4], undefined],
+  ])("%s between %j is told as %s", (fault, [low, at, high], says) => {
+    const advice = { ...advise(populationOf(sheetOf("ostrel-burro-520")), facts()), fault, severity: { low, at, high } };
+    expect(sizeWords(advice)).toBe(says);
+  });
+
+  test("what was found is one line: verdict, fault, place and size; nothing decided says no fault", () => {
+    const advice = advise(populationOf(sheetOf("ostrel-burro-520")), facts());
+    const found = { ...advice, status: "found" as const, decision: { ...advice.decision, set: "stator", odds: 0.95 }, fault: "stator.winding-open" as const };
+    expect(foundWords({ ...found, places: [{ what: "2", odds: 0.97 }] }, { winding: "wye" })).toBe("Stator (19 in 20, nearly sure). Winding open: leg 2.");
+    expect(faultWords({ ...found, fault: undefined }, { winding: "wye" })).toBe("");
+  });
 
   test("a touch is placed on its leg, no finer than the readings know", () => {
     const sheet = sheetOf("ostrel-burro-520");

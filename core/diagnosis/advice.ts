@@ -46,11 +46,16 @@ export interface Advice {
   sets: Odds<string>[];
   parts: Odds<Remedy>[];
   faults: Odds<FaultId>[];
-  /** Places of the likeliest fault, likeliest first; empty where it has none. */
+  /** The likeliest fault behind the decided set. */
+  fault: FaultId | undefined;
+  /** Places of that fault, likeliest first; empty where it has none. */
   places: Odds<string>[];
   /** How far along its winding, 0 to 1, with its standard deviation; of a touch only. */
   along: { at: number; spread: number } | undefined;
+  /** How bad it is, in the unit of its defect: the middle and the middle four fifths of what fits. */
   severity: { at: number; low: number; high: number } | undefined;
+  /** True once something has been mended: what is said then is what is left. */
+  repaired: boolean;
   /** The set with the least expected loss, and that loss. */
   decision: { set: string; odds: number; loss: number; bill: { money: number; minutes: number } };
   /** The second-best where more testing is not worth it. */
@@ -117,6 +122,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
+    repaired: facts.mended.length > 0,
     next:
       proof.length > 0
         ? [...proof, ...ranked.filter((one) => !proof.includes(one)).slice(0, 5)]
@@ -205,7 +211,7 @@ function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>
 }
 
 /** Faults behind the decided set, and where the likeliest of them sits. */
-function whatOf(posterior: Posterior, indexOf: Int32Array, decided: number): Pick<Advice, "faults" | "places" | "along" | "severity"> {
+function whatOf(posterior: Posterior, indexOf: Int32Array, decided: number): Pick<Advice, "faults" | "fault" | "places" | "along" | "severity"> {
   const { population, weights } = posterior;
   const faults = new Map<FaultId, number>();
   const mine: { set: SetFault; weight: number }[] = [];
@@ -225,6 +231,7 @@ function whatOf(posterior: Posterior, indexOf: Int32Array, decided: number): Pic
   for (const { set, weight } of of) if (set.at) places.set(set.at, (places.get(set.at) ?? 0) + weight / total);
   return {
     faults: ordered.filter(({ odds }) => odds > 0.005),
+    fault: first,
     places: [...places].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds),
     along: momentsOf(of, ({ along }) => along),
     severity: rangeOf(of),

@@ -29,6 +29,8 @@ interface Cell {
   /** The particle whose slopes all members share, and its severities. */
   middle: number;
   shares: readonly number[];
+  /** Standard deviation of each severity about its particle, in shares, and of the charge: few particles stand for wide neighbourhoods. */
+  about: { severity: number; severity2: number; charge: number };
 }
 
 /** Predictions of one look for every particle; for a worded test the probability of each word. */
@@ -45,11 +47,13 @@ export interface Column {
   figured: Float64Array;
 }
 
-/** How many machines are thought of, and at least of each hypothesis. */
-const SIZE = { particles: 1700, least: 3, cell: 8 } as const;
+/** How many machines are thought of; at least of each hypothesis, and of one whose two faults can each be slight or bad. */
+const SIZE = { particles: 1700, least: 3, graded: 8, cell: 8 } as const;
 export const SPREAD_COUNT = SPREAD_IDS.length;
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
 const EVEN = [0.7548776662, 0.569840291, 0.430159709] as const;
+/** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
+const EVENLY = 0.289;
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
 /** One object for each spread moved by a step, so that what was worked out under it is found again. */
@@ -68,6 +72,7 @@ export class Population {
   readonly #columns = new Map<string, Column>();
   /** By what was charged and mended; then cold or warm, at rest or run, for those that mind. */
   readonly #made = new Map<string, (Subject | undefined)[][]>();
+  readonly #charges = new Map<number, Offsets>();
   readonly #shifted = new Map<string, Subject | undefined>();
 
   constructor(sheet: Sheet, atlas: Atlas, ambientC: number) {
@@ -79,7 +84,8 @@ export class Population {
     const particles: Particle[] = [];
     const cells: Cell[] = [];
     this.hypotheses.forEach((hypothesis, h) => {
-      const count = Math.max(SIZE.least, Math.round((SIZE.particles * (roots[h] as number)) / sum));
+      const graded = hypothesis.faults.filter(({ fault }) => RATES[fault].severity).length;
+      const count = Math.max(graded > 1 ? SIZE.graded : SIZE.least, Math.round((SIZE.particles * (roots[h] as number)) / sum));
       for (let from = 0; from < count; from += SIZE.cell) {
         const members: number[] = [];
         for (let k = from; k < Math.min(count, from + SIZE.cell); k++) {
@@ -88,7 +94,13 @@ export class Population {
           particles.push({ hypothesis: h, cell: cells.length, share: 1 / count, candidate, minds: mindsOf(candidate) });
         }
         const middle = from + Math.floor(members.length / 2);
-        cells.push({ hypothesis: h, members, middle: members[Math.floor(members.length / 2)] as number, shares: this.#sharesOf(middle, count) });
+        const [low, high] = fillOf(hypothesis);
+        const about = {
+          severity: Math.max(SPREADS.severity, EVENLY / count),
+          severity2: Math.max(SPREADS.severity2, EVENLY / Math.sqrt(count)),
+          charge: Math.max(SPREADS.charge, (EVENLY * (high - low)) / Math.sqrt(count)),
+        };
+        cells.push({ hypothesis: h, members, middle: members[Math.floor(members.length / 2)] as number, shares: this.#sharesOf(middle, count), about });
       }
     });
     this.particles = particles;
@@ -176,13 +188,13 @@ export class Population {
   /** Slopes by differences, at each cell's middle particle. */
   #slopes(look: Look, { at, open, moved }: Column, subjectOf: (index: number) => Subject): Float64Array {
     const slopes = new Float64Array(this.cells.length * SPREAD_COUNT);
-    this.cells.forEach(({ middle }, c) => {
+    this.cells.forEach(({ middle, about }, c) => {
       if ((open[middle] as number) > 0.5) return;
       for (const s of moved) {
         const spread = SPREAD_IDS[s] as Spread;
         const worsens = spread === "severity" || spread === "severity2";
         const subject = worsens ? this.#worse(c, spread === "severity" ? 0 : 1, look) : subjectOf(middle);
-        const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : MOVED[spread]);
+        const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : spread === "charge" ? this.#chargeMoved(about.charge) : MOVED[spread]);
         if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
         slopes[c * SPREAD_COUNT + s] = (ahead.at - (at[middle] as number)) / STEP;
       }
@@ -190,9 +202,16 @@ export class Population {
     return slopes;
   }
 
+  /** The charge moved by a step; the same object every time, so that what was worked out under it is found again. */
+  #chargeMoved(sd: number): Offsets {
+    const moved = this.#charges.get(sd) ?? { charge: STEP * sd };
+    this.#charges.set(sd, moved);
+    return moved;
+  }
+
   /** A cell's middle particle with one severity a step on; undefined where that fault has just one. */
   #worse(cell: number, which: 0 | 1, look: Look): Subject | undefined {
-    const { hypothesis, middle, shares } = this.cells[cell] as Cell;
+    const { hypothesis, middle, shares, about } = this.cells[cell] as Cell;
     const { candidate } = this.particles[middle] as Particle;
     const { faults } = this.hypotheses[hypothesis] as Hypothesis;
     const fault = faults[which]?.fault;
@@ -200,7 +219,7 @@ export class Population {
     const { warm, running } = momentOf(look, candidate);
     const key = `${cell}|${which}|${warm}|${running}|${look.charged}|${look.mended.join()}`;
     if (!this.#shifted.has(key)) {
-      const moved = shares.map((share, i) => (i === which ? share + STEP * SPREADS[which === 0 ? "severity" : "severity2"] : share));
+      const moved = shares.map((share, i) => (i === which ? share + STEP * about[which === 0 ? "severity" : "severity2"] : share));
       const its = candidateOf(this.hypotheses[hypothesis] as Hypothesis, moved, 0);
       this.#shifted.set(key, new Subject(this.#around, { ...candidate, faults: its.faults }, momentOf(look, candidate)));
     }
@@ -218,6 +237,11 @@ function momentOf(look: Look, candidate: Candidate): Moment {
   return { warm: look.hot || (candidate.early && running), running, charged: look.charged, mended: look.mended };
 }
 
+/** State of charge that a hypothesis's machines come in with. */
+function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, number] {
+  return FILLS[faults[0] ? RATES[faults[0].fault].fill : "full"];
+}
+
 /** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */
 function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
@@ -230,7 +254,7 @@ function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: numbe
       ...(DEFECTS[fault].along ? { along: shares[3] as number } : {}),
     };
   });
-  const [low, high] = FILLS[faults[0] ? RATES[faults[0].fault].fill : "full"];
+  const [low, high] = fillOf({ faults });
   return { faults: set, charge: low + (high - low) * (shares[2] as number), early: k % 2 === 0 };
 }
 

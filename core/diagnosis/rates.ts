@@ -95,6 +95,17 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "loads.parasitic",
     ] as const
   ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 0.8 })),
+  // A generator that lost some of its strength is found out by what was added to it, a draw hides behind a poor charge.
+  ...(["stator.turns-shorted", "stator.winding-open", "regulator.diode-open", "rotor.weak"] as const).map((first) => ({
+    first,
+    second: "loads.too-much" as const,
+    rate: 0.25,
+  })),
+  ...(["stator.turns-shorted", "regulator.no-output", "wiring.output-resistance"] as const).map((first) => ({
+    first,
+    second: "loads.parasitic" as const,
+    rate: 0.2,
+  })),
 ];
 
 /** How much likelier a fault is when the owner says this; faults not named keep their rate. */

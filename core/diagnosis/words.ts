@@ -1,13 +1,15 @@
-import { type FaultId, faultOf } from "../machine/faults";
+import { DEFECTS } from "../machine/defects";
+import { faultOf } from "../machine/faults";
 import { PART_NAMES } from "../machine/part";
 import type { Sheet } from "../machine/sheet";
 import { testOf } from "../procedure/catalogue";
 import { diodeEnds, stepTitle } from "../procedure/step";
-import { formatQuantity } from "../units";
+import { formatQuantity, type Unit } from "../units";
 import type { Advice } from "./advice";
 import { type Remedy, remediesOf } from "./hypotheses";
 import { offScale, wordsOf } from "./predict";
 import type { Suggestion } from "./rank";
+import { PARTED_OHMS } from "./rates";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
 export function oddsWords(odds: number): string {
@@ -59,16 +61,9 @@ function rounded(value: number): number {
   return Number(value.toFixed(Math.min(3, digits)));
 }
 
-/** The fault behind a verdict: the likeliest of those that the decided parts can have. */
-export function decidedFault({ decision, faults }: Pick<Advice, "decision" | "faults">): FaultId | undefined {
-  const decided = remediesOf(decision.set);
-  return faults.find(({ what }) => (decided[0] === "charge" ? what === "battery.discharged" : decided.includes(faultOf(what).part)))?.what;
-}
-
 /** Where the likeliest fault sits, no finer than the readings know. */
 export function whereWords(advice: Advice, sheet: Pick<Sheet, "winding">): string | undefined {
-  const { places, along } = advice;
-  const fault = decidedFault(advice);
+  const { places, along, fault } = advice;
   const [first, second] = places;
   if (!fault || !first) return undefined;
   const name = placeName(first.what);
@@ -100,11 +95,37 @@ function shareWords(share: number): string {
   return share < 0.75 ? "about two thirds in" : "near the far end";
 }
 
+/** The verdict with its fault and place, as a record keeps it: "Stator (19 in 20, nearly sure). Winding touches the core: leg 2." */
+export function foundWords(advice: Advice, sheet: Pick<Sheet, "winding">): string {
+  return [headline(advice), faultWords(advice, sheet)].filter(Boolean).join(" ");
+}
+
+/** The likeliest fault, where it sits and how bad it is: "Ground touch: leg 2, about a third in, about 0.1 Ω." */
+export function faultWords(advice: Advice, sheet: Pick<Sheet, "winding">): string {
+  if (!advice.fault) return "";
+  const more = [whereWords(advice, sheet), sizeWords(advice)].filter(Boolean).join(", ");
+  return `${faultOf(advice.fault).title}${more ? `: ${more}` : ""}.`;
+}
+
+/** Severities told in ohms or amps mean something at the meter; the others are shares of no measured thing. */
+const MEASURED: readonly Unit[] = ["Ω", "mA", "A"];
+
+/** How bad the likeliest fault is, as a range no finer than the readings know: "about 0.12 Ω", "0.1 to 0.4 Ω". */
+export function sizeWords(advice: Advice): string | undefined {
+  const { fault, severity } = advice;
+  const unit = fault && MEASURED.find((one) => one === DEFECTS[fault].severity.unit);
+  if (!unit || !severity || severity.low <= 0) return undefined;
+  if (severity.at >= PARTED_OHMS && unit === "Ω") return severity.low >= PARTED_OHMS ? "parted" : undefined;
+  const [low, at, high] = [severity.low, severity.at, severity.high].map((value) => formatQuantity(rounded(value), unit));
+  if (severity.high < 1.5 * severity.low) return `about ${at}`;
+  return severity.high < 30 * severity.low ? `${low} to ${high}` : undefined;
+}
+
 /** The verdict in one sentence. */
-export function headline({ status, decision, otherwise, settled, sets }: Advice): string {
+export function headline({ status, decision, otherwise, settled, sets, repaired }: Advice): string {
   const likely = oddsWords(decision.odds);
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
-  if (status === "healthy") return `Nothing failed (${likely}).`;
+  if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : `Nothing failed (${likely}).`;
   if (status === "found") return `${setName(decision.set)} (${likely}).`;
   if (!settled) return sets[0] ? `Leaning to ${short(sets[0].what)} (${oddsWords(sets[0].odds)}).` : "Nothing read yet.";
   return otherwise

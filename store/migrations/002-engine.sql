@@ -4,6 +4,9 @@ ALTER TABLE readings ADD COLUMN charged INTEGER NOT NULL DEFAULT 0 CHECK (charge
 -- How many repairs had been recorded when the reading was taken: what was mended by then.
 ALTER TABLE readings ADD COLUMN repairs INTEGER NOT NULL DEFAULT 0 CHECK (repairs >= 0);
 
+-- What the screen said had failed when the repair was recorded, in words: the record keeps it whatever later editions say.
+ALTER TABLE repairs ADD COLUMN found TEXT CHECK (length(found) <= 500);
+
 -- Charts drawn from a machine's circuit, kept under a hash of its sheet and of the edition that drew them.
 CREATE TABLE atlases (
   key TEXT PRIMARY KEY,

@@ -1,0 +1,168 @@
+import { beforeAll, describe, expect, test } from "@jest/globals";
+import { renderToStaticMarkup } from "react-dom/server";
+import { createMemoryRouter, RouterProvider } from "react-router";
+import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
+import { NO_HISTORY } from "../../core/diagnosis/hypotheses";
+import { observe } from "../../core/diagnosis/posterior";
+import { ASSUMED_PRICES } from "../../core/diagnosis/prices";
+import { type Push, pushesOf } from "../../core/diagnosis/push";
+import { stepKey } from "../../core/procedure/step";
+import { seedDemo } from "../../demo/workshop";
+import type { JobFile } from "../../store/jobs";
+import { populationOf } from "../../tests/support/population";
+import { openStore } from "../../tests/support/store";
+import type { Engine } from "../jobs/useEngine";
+import { type JobView, viewOf } from "../jobs/view";
+import { EngineVerdict, RuledOut } from "./EngineVerdict";
+import { EngineProgress, OddsPanel } from "./OddsPanel";
+
+const store = openStore();
+seedDemo(store, new Date("2026-06-01T12:00:00Z"));
+
+function fileOf(tag: string): JobFile {
+  const job = store.jobs.listOpen(30, 0).find((one) => one.unitTag === tag);
+  const file = job && store.jobs.file(job.id);
+  if (!file) throw new Error(`no open job for ${tag}`);
+  return file;
+}
+
+interface Shown {
+  file: JobFile;
+  view: JobView;
+  advice: Advice;
+  engine: Engine;
+}
+
+/** A job with the engine's answer to it, one reading left out where asked. */
+function shown(tag: string, crossed: (view: JobView) => string[] = () => [], over: Partial<JobFacts> = {}): Shown {
+  const file = fileOf(tag);
+  const view = viewOf(file);
+  const out = new Set(crossed(view));
+  const weighed = view.judged.map(({ reading }) => reading).filter(({ id }) => !out.has(id));
+  const population = populationOf(file.job.sheet);
+  const facts: JobFacts = { readings: weighed, meter: view.context.meter, prices: ASSUMED_PRICES, history: NO_HISTORY, mended: [], skipped: [], ...over };
+  const observations = observe(weighed, population, facts.meter);
+  const pushes = pushesOf(population, population.priors(NO_HISTORY), observations);
+  const byId = new Map(observations.map(({ reading }, k): [string, Push] => [weighed[reading]?.id ?? "", pushes[k] ?? {}]));
+  const engine: Engine = {
+    stage: { at: "ready" },
+    advice: advise(population, facts),
+    weighed,
+    pushes: byId,
+    crossed: out,
+    cross: () => undefined,
+    after: async () => undefined,
+  };
+  return { file, view, engine, advice: engine.advice as Advice };
+}
+
+function drawn(element: React.ReactElement): string {
+  const router = createMemoryRouter([{ path: "*", element }], { initialEntries: ["/jobs/1"] });
+  return renderToStaticMarkup(<RouterProvider router={router} />).replace(/<[^>]+>/g, " ");
+}
+
+const panel = ({ engine, advice, view }: Shown): string =>
+  drawn(<OddsPanel engine={engine} advice={advice} view={view} jobId={1} stepLink={(step) => `?step=${stepKey(step)}`} />);
+const verdict = ({ engine, advice, view }: Shown): string =>
+  drawn(<EngineVerdict engine={engine} advice={advice} view={view} jobId={1} prices={ASSUMED_PRICES} />);
+
+describe("the standing by odds", () => {
+  let job: Shown;
+  beforeAll(() => {
+    job = shown("SK-133");
+  });
+
+  test("names every part with words and a figure, the likeliest first", () => {
+    const text = panel(job);
+    const places = ["Wiring", "Battery", "Stator", "Rotor", "Starter"].map((name) => text.indexOf(name));
+    expect(Math.min(...places)).toBeGreaterThan(-1);
+    expect(places[0]).toBe(Math.min(...places));
+    expect(text).toMatch(/\d+\s+%/);
+    expect(text).toContain(`after ${job.engine.weighed.length} readings`);
+  });
+
+  test("says what each reading does by itself, and offers to leave it out", () => {
+    const text = panel(job);
+    expect(text).toContain("What each reading says by itself");
+    expect(text).toMatch(/for wiring\s+×/);
+    expect(text).toMatch(/against \w+\s+×/);
+    expect(text).toContain("leave out");
+  });
+
+  test("counts what was left out, and strikes it", () => {
+    const text = panel(shown("SK-133", (view) => view.judged.slice(0, 1).map(({ reading }) => reading.id)));
+    expect(text).toContain("1 left out");
+    expect(text).toContain("count it");
+  });
+
+  test("says what would change it, or that nothing would", () => {
+    expect(panel(job)).toMatch(/What would change this\s+(No single reading would|.+ would turn it to)/);
+  });
+
+  test("a reading that does not go with the others is asked for again", () => {
+    const { file, view, engine } = job;
+    const weighed = engine.weighed.map((reading, i) =>
+      i === engine.weighed.findIndex(({ test: id }) => id === "battery.rest") ? { ...reading, value: 2.1 } : reading,
+    );
+    const advice = advise(populationOf(file.job.sheet), {
+      readings: weighed,
+      meter: view.context.meter,
+      prices: ASSUMED_PRICES,
+      history: NO_HISTORY,
+      mended: [],
+      skipped: [],
+    });
+    const text = panel({ ...job, advice, engine: { ...engine, weighed } });
+    expect(text).toMatch(/Take\s+Rest volts\s+again/);
+    expect(text).toContain("does not go with the others");
+  });
+
+  test("before any reading nothing is cleared, and the first reading says why it comes first", () => {
+    const text = panel(shown("SK-121"));
+    expect(text).toContain("after 0 readings");
+    expect(text).not.toContain("cleared");
+    expect(text).toMatch(/Read next/);
+    expect(text).toMatch(/Splits .+ from .+; \d/);
+  });
+});
+
+describe("the verdict by odds", () => {
+  test("names part, fault and odds, its readings, what was ruled out and what it costs", () => {
+    const text = verdict(shown("SK-133"));
+    expect(text).toMatch(/Wiring .*\d+ in \d+/);
+    expect(text).toContain("Ruled out");
+    expect(text).toMatch(/About\s+\d+\s+in all by the shop&#x27;s prices|About\s+\d+\s+in all by the shop's prices/);
+    expect(text).toContain("What would change this");
+  });
+
+  test("rules nothing out before anything was read", () => {
+    const { engine, advice, view } = shown("SK-121");
+    expect(drawn(<RuledOut engine={engine} advice={advice} view={view} />)).toContain("Nothing yet.");
+  });
+
+  test("after a repair it speaks of what is left", () => {
+    const { engine, view, file } = shown("SK-133");
+    const advice = advise(populationOf(file.job.sheet), {
+      readings: engine.weighed,
+      meter: view.context.meter,
+      prices: ASSUMED_PRICES,
+      history: NO_HISTORY,
+      mended: ["wiring"],
+      skipped: [],
+    });
+    expect(advice.repaired).toBe(true);
+    expect(verdict({ engine, view, file, advice })).toMatch(/Cured: nothing is left to mend/);
+  });
+});
+
+describe("the engine at work", () => {
+  const at = (stage: Engine["stage"]): string => drawn(<EngineProgress engine={{ ...shown("SK-121").engine, stage }} />);
+
+  test("tells how far the charts are, that the fixed order serves, and why it failed", () => {
+    expect(at({ at: "drawing", done: 3, of: 12 })).toMatch(/3 of 12.*fixed\s+order serves/);
+    expect(at({ at: "drawing", done: 0, of: 0 })).not.toContain("0 of 0");
+    expect(at({ at: "making" })).toContain("Working out the odds");
+    expect(at({ at: "failed", why: "no thread" })).toMatch(/cannot be worked out \(no thread\)/);
+    expect(at({ at: "ready" })).toBe("");
+  });
+});
