@@ -194,6 +194,19 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
   const suspects = engine.advice ? headline(engine.advice) : suspectWords(view);
   const left = lines.filter((line) => !line.done && !line.skipped).length;
+  // Beside the step on a wide screen, in a panel on the phone.
+  const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />;
+  const openSteps = (
+    <RunList
+      stages={view.stages}
+      active={key}
+      school={view.context.school.title}
+      byOdds={byOdds}
+      onOrder={() => setByOdds(!byOdds)}
+      advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
+      stepLink={stepLink}
+    />
+  );
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: it listens for the links inside, which answer keys by themselves
@@ -237,15 +250,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
       {job.closedAt ? <ClosedBar id={job.id} /> : file.repairs.length > 0 ? <RepairedBar part={file.repairs.at(-1)?.part ?? ""} /> : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
-          <RunList
-            stages={view.stages}
-            active={key}
-            school={view.context.school.title}
-            byOdds={byOdds}
-            onOrder={() => setByOdds(!byOdds)}
-            advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
-            stepLink={stepLink}
-          />
+          {openSteps}
         </div>
         <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
@@ -297,7 +302,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
           </div>
         </div>
         <div className="border-hair hidden overflow-y-auto border-l px-5 py-3 md:block" tabIndex={-1}>
-          <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />
+          {standingPanel}
         </div>
       </main>
       <SkipPanel open={panel === "skip"} onOpenChange={(open) => setPanel(open ? "skip" : undefined)} title={stepTitle(step)} onSkip={skip} />
@@ -313,19 +318,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
       <Panel open={panel === "list" || panel === "standing"} onOpenChange={() => setPanel(undefined)} title={panel === "standing" ? "Standing" : "Run list"}>
         {/* A tap on a step closes the sheet that lay over the bench. */}
         <div onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? setPanel(undefined) : undefined)}>
-          {panel === "standing" ? (
-            <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />
-          ) : (
-            <RunList
-              stages={view.stages}
-              active={key}
-              school={view.context.school.title}
-              byOdds={byOdds}
-              onOrder={() => setByOdds(!byOdds)}
-              advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
-              stepLink={stepLink}
-            />
-          )}
+          {panel === "standing" ? standingPanel : openSteps}
         </div>
       </Panel>
     </div>

@@ -27,7 +27,7 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
       {decided.map((part) => (
         <section key={part} className="mb-4">
           <h2 className="m-0">
-            {PART_NAMES[part]}: {oddsWords(oddsOf(advice, part))}
+            {decided.length > 1 ? `${PART_NAMES[part]}: ${oddsWords(oddsOf(advice, part))}` : `What speaks for ${PART_NAMES[part].toLowerCase()}`}
           </h2>
           <ul className="m-0 list-none p-0">
             {pushing(engine, view, part, 1)

@@ -148,7 +148,7 @@ function Pushes({ engine, view, stepLink }: Pick<OddsPanelProps, "engine" | "vie
       <li key={reading.id} className="border-hair border-t py-1">
         <div className={`flex items-baseline justify-between gap-2 ${out ? "line-through" : ""}`}>
           <a href={stepLink(reading)} data-step="" className="text-mute no-underline">
-            {stepTitle(reading)} <span className="num text-ink text-[0.85rem]">{readingWords(reading)}</span>
+            {stepTitle(reading)} <span className="num text-ink text-[0.85rem] whitespace-nowrap">{readingWords(reading)}</span>
           </a>
           <button
             type="button"

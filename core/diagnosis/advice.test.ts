@@ -186,6 +186,8 @@ describe("proof of the repair", () => {
     const left = conditionOf([{ fault: "battery.sulphated", severity: 7 }], { charge: 0.95 });
     const advice = advise(population, facts({ readings: [...take(both, before, false), ...take(left, proof, true)], mended: ["regulator"] }));
     expect(advice.sets[0]?.what).toBe("battery");
+    expect(advice.fault).toBe("battery.sulphated");
+    expect(advice.faults.map(({ what }) => what)).not.toContain("regulator.no-output");
   });
 });
 

@@ -1,5 +1,5 @@
 import type { SetFault } from "../machine/defects";
-import type { FaultId } from "../machine/faults";
+import { type FaultId, faultOf } from "../machine/faults";
 import { PARTS, type Part } from "../machine/part";
 import type { Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
@@ -118,7 +118,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     status: statusOf(sets[decision.index] as string, believed, settled, doubts, posterior),
     sets: order.filter((s) => (odds[s] as number) > 0.002).map((s) => ({ what: sets[s] as string, odds: odds[s] as number })),
     parts: partsOf(sets, odds),
-    ...whatOf(posterior, indexOf, decision.index),
+    ...whatOf(posterior, indexOf, decision.index, facts.mended),
     decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
@@ -210,16 +210,21 @@ function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>
     .sort((a, b) => b.odds - a.odds);
 }
 
-/** Faults behind the decided set, and where the likeliest of them sits. */
-function whatOf(posterior: Posterior, indexOf: Int32Array, decided: number): Pick<Advice, "faults" | "fault" | "places" | "along" | "severity"> {
+/** Faults behind the decided set, and where the likeliest of them sits; what was mended is no longer among them. */
+function whatOf(
+  posterior: Posterior,
+  indexOf: Int32Array,
+  decided: number,
+  mended: readonly Part[],
+): Pick<Advice, "faults" | "fault" | "places" | "along" | "severity"> {
   const { population, weights } = posterior;
   const faults = new Map<FaultId, number>();
   const mine: { set: SetFault; weight: number }[] = [];
   population.particles.forEach(({ candidate }, i) => {
     const weight = weights[i] as number;
-    const ids = new Set(candidate.faults.map(({ fault }) => fault));
-    for (const id of ids) faults.set(id, (faults.get(id) ?? 0) + weight);
-    if (indexOf[i] === decided) for (const set of candidate.faults) mine.push({ set, weight });
+    const left = candidate.faults.filter(({ fault }) => !mended.includes(faultOf(fault).part));
+    for (const id of new Set(left.map(({ fault }) => fault))) faults.set(id, (faults.get(id) ?? 0) + weight);
+    if (indexOf[i] === decided) for (const set of left) mine.push({ set, weight });
   });
   const ordered = [...faults].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds);
   const within = new Map<FaultId, number>();

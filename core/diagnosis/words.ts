@@ -127,6 +127,7 @@ export function headline({ status, decision, otherwise, settled, sets, repaired 
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : `Nothing failed (${likely}).`;
   if (status === "found") return `${setName(decision.set)} (${likely}).`;
+  if (!settled && repaired && sets[0]?.what === "") return `Likely cured (${oddsWords(sets[0].odds)}): prove it.`;
   if (!settled) return sets[0] ? `Leaning to ${short(sets[0].what)} (${oddsWords(sets[0].odds)}).` : "Nothing read yet.";
   return otherwise
     ? `${setName(decision.set)} or ${short(otherwise.set)}: do the first first. More testing costs more than it saves.`

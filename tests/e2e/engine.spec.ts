@@ -41,6 +41,34 @@ test("the verdict names part, odds, what was ruled out and what it costs", async
   await expect(shop.getByRole("heading", { name: "Ruled out" })).toBeVisible();
 });
 
+test("not cured: the proof's readings go to the same odds, which go on from what is known; the record keeps what was found", async ({ shop, workshop }) => {
+  test.setTimeout(120_000);
+  const job = await jobOf(shop, workshop, "SK-114");
+  await shop.goto(`${job}/verdict`);
+  await expect(shop.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
+  const found = (await shop.locator("h1").textContent()) ?? "";
+  await shop.getByLabel("What was done").fill("Stator renewed.");
+  await shop.getByRole("button", { name: "Record the repair" }).click();
+  await expect(shop.locator("h1")).toContainText(/cured/i, { timeout: LONG });
+  for (const [name, value] of [
+    [/^Charging.* 5,000 rpm after/, "12.3"],
+    [/^Charging.* all loads after/, "12.1"],
+    [/^Charging.* idle after/, "12.2"],
+  ] as const) {
+    await shop.getByLabel(name).fill(value);
+    await shop.getByLabel(name).press("Enter");
+    await expect(shop.getByText(`${Number(value).toFixed(2)} V after`)).toBeVisible();
+  }
+  await expect(shop.locator("h1")).not.toContainText(/cured/i, { timeout: LONG });
+  await shop.goto(job);
+  const standing = shop.getByRole("region", { name: "Standing" });
+  await expect(standing.getByRole("listitem").first()).toContainText("Regulator/rectifier", { timeout: LONG });
+  await expect(standing.getByRole("listitem").filter({ hasText: "Stator" }).first()).toContainText("cleared");
+  await expect(standing).not.toContainText("touches the engine case");
+  await shop.goto(`${job}/report`);
+  await expect(shop.locator("h1")).toContainText(found);
+});
+
 test("prices are kept, and a wrong one is named", async ({ shop, workshop }) => {
   await shop.goto(`${workshop.url}/settings`);
   await ready(shop);
