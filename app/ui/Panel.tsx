@@ -16,10 +16,10 @@ export function Panel({ open, onOpenChange, title, trigger, children }: PanelPro
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       {trigger}
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="border-ink bg-paper fixed inset-y-0 right-0 flex w-full flex-col overflow-y-auto border-l-2 p-5 sm:w-[26rem]"
+          className="border-ink bg-paper fixed inset-y-0 right-0 z-20 flex w-full flex-col overflow-y-auto border-l-2 p-5 sm:w-[26rem]"
         >
           <div className="mb-4 flex items-center justify-between">
             <Dialog.Title className="m-0 text-xl font-semibold">{title}</Dialog.Title>

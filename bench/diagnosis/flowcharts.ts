@@ -1,6 +1,6 @@
 import { Chance } from "./chance";
-import type { Label } from "./kinds";
-import type { Asked, Machine, SheetData } from "./world";
+import type { Asked, Label, SheetData } from "./kinds";
+import type { Machine } from "./world";
 
 /** The baselines: fixed orders of work with limits, worked down until the chart ends. Limits are tuned on machines of this world. */
 export interface Limits {

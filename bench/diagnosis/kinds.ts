@@ -1,6 +1,33 @@
 import type { Chance } from "./chance";
 import type { Valve } from "./dynamo";
 
+/** What the world needs of a sheet; the published sheet format has it. */
+export interface SheetData {
+  id: string;
+  family: string;
+  systemVolts: number;
+  winding: string;
+  polePairs?: number | undefined;
+  ratedAmps?: number | undefined;
+  loadAmps?: { normal: number; all: number } | undefined;
+  sense: string;
+  legs: readonly { id: string }[];
+  fuses: readonly { id: string; amps: number }[];
+  battery: { chemistry: string; ah: number; cca?: number | undefined };
+  idleRpm: number;
+  testRpm: number;
+  bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
+}
+
+export interface Asked {
+  test: string;
+  at?: string;
+  rpm?: number | "idle";
+  loads?: string;
+  hot?: boolean;
+  charged?: boolean;
+}
+
 export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "charge";
 
 /** A hidden fault by this world's own name, with the part that mends it. */

@@ -1,7 +1,7 @@
 import { type ChildProcessWithoutNullStreams, spawn } from "node:child_process";
 import { createInterface, type Interface } from "node:readline";
-import type { Label } from "./kinds";
-import { type Asked, Machine, type SheetData } from "./world";
+import type { Asked, Label, SheetData } from "./kinds";
+import { Machine } from "./world";
 
 /** One case played through the dialogue, and how it went. */
 export interface Played {

@@ -1,7 +1,6 @@
 import type { Chance } from "./chance";
 import type { Valve } from "./dynamo";
-import type { Faults } from "./kinds";
-import type { Asked, SheetData } from "./world";
+import type { Asked, Faults, SheetData } from "./kinds";
 
 /** What a slipped probe, a wrong range or a wrong unit makes of a reading. */
 export function misread(asked: Asked, value: number | string, c: Chance): number | string {

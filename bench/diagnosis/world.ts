@@ -1,6 +1,6 @@
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
-import { draw, type Faults, type Fill, type Hidden, KINDS, type Label, SAID, SOUND } from "./kinds";
+import { type Asked, draw, type Faults, type Fill, type Hidden, KINDS, type Label, SAID, type SheetData, SOUND } from "./kinds";
 import { diodeShown, found, misread, round } from "./shown";
 
 /**
@@ -8,33 +8,6 @@ import { diodeShown, found, misread, round } from "./shown";
  * another circuit solver, another battery, other spreads, other frequencies of faults. Only sheets (data) and the names of
  * tests and parts (the published case format) are common to both.
  */
-
-/** What the world needs of a sheet; the published sheet format has it. */
-export interface SheetData {
-  id: string;
-  family: string;
-  systemVolts: number;
-  winding: string;
-  polePairs?: number | undefined;
-  ratedAmps?: number | undefined;
-  loadAmps?: { normal: number; all: number } | undefined;
-  sense: string;
-  legs: readonly { id: string }[];
-  fuses: readonly { id: string; amps: number }[];
-  battery: { chemistry: string; ah: number; cca?: number | undefined };
-  idleRpm: number;
-  testRpm: number;
-  bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
-}
-
-export interface Asked {
-  test: string;
-  at?: string;
-  rpm?: number | "idle";
-  loads?: string;
-  hot?: boolean;
-  charged?: boolean;
-}
 
 const TAU = 2 * Math.PI;
 
