@@ -40,8 +40,10 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
       ))}
       {advice.otherwise ? (
         <p className="rule-left">
-          Or {setName(advice.otherwise.set).toLowerCase()} ({oddsWords(advice.otherwise.odds)}). Do {setName(advice.decision.set).toLowerCase()} first: of the
-          two it costs least on average, what is bought for nothing and what comes back counted in.
+          Or {setName(advice.otherwise.set).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
+          {advice.decision.set === ""
+            ? "That is not likely enough to spend money on."
+            : `Do ${setName(advice.decision.set).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
         </p>
       ) : null}
       <Bill set={advice.decision.set} prices={prices} />

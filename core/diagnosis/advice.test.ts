@@ -259,7 +259,7 @@ describe("words", () => {
 
   test.each<[FaultId, [number, number, number], string | undefined]>([
     ["wiring.output-resistance", [0.11, 0.12, 0.14], "about 0.12 Ω"],
-    ["wiring.output-resistance", [0.1, 0.2, 0.4], "0.1 Ω to 0.4 Ω"],
+    ["wiring.output-resistance", [0.1, 0.2, 0.4], "0.10 Ω to 0.40 Ω"],
     ["wiring.output-resistance", [0.05, 0.2, 3], undefined],
     ["wiring.leg-burnt", [1e8, 1e8, 1e8], "parted"],
     ["wiring.leg-burnt", [3, 1e8, 1e8], undefined],
@@ -273,8 +273,17 @@ describe("words", () => {
   test("what was found is one line: verdict, fault, place and size; nothing decided says no fault", () => {
     const advice = advise(populationOf(sheetOf("ostrel-burro-520")), facts());
     const found = { ...advice, status: "found" as const, decision: { ...advice.decision, set: "stator", odds: 0.95 }, fault: "stator.winding-open" as const };
-    expect(foundWords({ ...found, places: [{ what: "2", odds: 0.97 }] }, { winding: "wye" })).toBe("Stator (19 in 20, nearly sure). Winding open: leg 2.");
+    expect(foundWords({ ...found, places: [{ what: "2", odds: 0.97 }] }, { winding: "wye" })).toBe("Stator (19 in 20, nearly sure). A winding is open: leg 2.");
     expect(faultWords({ ...found, fault: undefined }, { winding: "wye" })).toBe("");
+  });
+
+  test("a verdict of nothing failed names no fault to mend, and says so whether or not a repair went before", () => {
+    const advice = { ...advise(populationOf(sheetOf("ostrel-burro-520")), facts()), settled: true, status: "narrowed" as const };
+    const none = { ...advice, decision: { ...advice.decision, set: "", odds: 0.7 }, otherwise: { set: "loads", odds: 0.2 } };
+    expect(headline(none)).toBe("Probably nothing failed (7 in 10, probable), or loads. More testing costs more than it saves.");
+    expect(headline({ ...none, repaired: true, otherwise: undefined })).toMatch(/^Likely cured \(7 in 10, probable\)\. More/);
+    expect(headline({ ...none, settled: false, repaired: true, sets: [{ what: "", odds: 0.7 }] })).toBe("Likely cured (7 in 10, probable): prove it.");
+    expect(headline({ ...none, settled: false, sets: [{ what: "stator", odds: 0.2 }] })).toBe("Nothing stands out yet.");
   });
 
   test("a touch is placed on its leg, no finer than the readings know", () => {

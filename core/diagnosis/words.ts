@@ -122,6 +122,9 @@ export function sizeWords(advice: Advice): string | undefined {
   return severity.high < 30 * severity.low ? `${low} to ${high}` : undefined;
 }
 
+/** Below these odds the likeliest of many is no leaning. */
+const LEANING = 0.3;
+
 /** The verdict in one sentence. */
 export function headline({ status, decision, otherwise, settled, sets, repaired }: Advice): string {
   const likely = oddsWords(decision.odds);
@@ -129,7 +132,15 @@ export function headline({ status, decision, otherwise, settled, sets, repaired 
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : `Nothing failed (${likely}).`;
   if (status === "found") return `${setName(decision.set)} (${likely}).`;
   if (!settled && repaired && sets[0]?.what === "") return `Likely cured (${oddsWords(sets[0].odds)}): prove it.`;
-  if (!settled) return sets[0] ? `Leaning to ${short(sets[0].what)} (${oddsWords(sets[0].odds)}).` : "Nothing read yet.";
+  if (!settled) {
+    const [first] = sets;
+    if (!first || first.odds < LEANING) return "Nothing stands out yet.";
+    return `Leaning to ${short(first.what)} (${oddsWords(first.odds)}).`;
+  }
+  if (decision.set === "") {
+    const open = otherwise ? `, or ${short(otherwise.set)}` : "";
+    return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;
+  }
   return otherwise
     ? `${setName(decision.set)} or ${short(otherwise.set)}: do the first first. More testing costs more than it saves.`
     : `${setName(decision.set)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
