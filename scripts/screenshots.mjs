@@ -37,9 +37,10 @@ for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
   const page = await context.newPage();
   await page.goto(url + (await address(page, path)));
   await page.waitForLoadState("networkidle");
-  // Bench and verdict are shown with their odds, which come a few seconds after the page; a phone's bench names them in its bar.
-  if (/^SK-\d+(\/verdict|\?|$)/.test(path))
-    await page.waitForFunction(() => /99 %|in 10|in 20|What would change this/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
+  // Bench, verdict and report are shown with their odds, which come a few seconds after the page; a phone's bench names them in its bar.
+  if (/^SK-\d+/.test(path)) await page.waitForFunction(() => !/The fixed\s+order serves/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
+  if (/^SK-\d+($|\?)/.test(path))
+    await page.waitForFunction(() => /99 %|in 10|in 20|Nothing stands out/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
   if (typed) await page.keyboard.type(typed);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
   await context.close();
