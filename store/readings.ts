@@ -19,6 +19,12 @@ type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading"
 /** Checked readings that are remembered: the records of a few hundred jobs. */
 const MOST_KNOWN = 20_000;
 
+/** A reading as a job lists it: all else about it never changes. */
+interface Listed {
+  id: string;
+  superseded_by: string | null;
+}
+
 /** Readings, append-only. */
 export class Readings {
   readonly #db: Database;
@@ -33,20 +39,21 @@ export class Readings {
   /** Every reading of a job in the order kept; `supersededBy` names the one that took its place. */
   of(jobId: number): StoredReading[] {
     return this.#sql(
-      `SELECT r.*, later.id AS superseded_by FROM readings r LEFT JOIN readings later ON later.supersedes = r.id
+      `SELECT r.id, later.id AS superseded_by FROM readings r LEFT JOIN readings later ON later.supersedes = r.id
          WHERE r.job_id = ? ORDER BY r.rowid`,
     )
       .all(jobId)
-      .map((row) => this.#checked(row as { id: string; superseded_by: string | null }));
+      .map((row) => this.#checked(row as Listed));
   }
 
-  /** A row read and checked. Kept readings never change but for being superseded, so each is checked once and remembered. */
-  #checked(row: { id: string; superseded_by: string | null }): StoredReading {
-    const known = this.#known.get(row.id);
-    if (known && known.supersededBy === (row.superseded_by ?? undefined)) return known;
-    const reading = Object.freeze(readingRow.parse(row));
+  /** A row read and checked. Kept readings never change but for being superseded, so each is read once and remembered. */
+  #checked({ id, superseded_by }: Listed): StoredReading {
+    const known = this.#known.get(id);
+    if (known && known.supersededBy === (superseded_by ?? undefined)) return known;
+    const row = this.#sql("SELECT * FROM readings WHERE id = ?").get(id) as object;
+    const reading = Object.freeze(readingRow.parse({ ...row, superseded_by }));
     if (this.#known.size >= MOST_KNOWN) this.#known.clear();
-    this.#known.set(row.id, reading);
+    this.#known.set(id, reading);
     return reading;
   }
 

@@ -1,8 +1,6 @@
-import { z } from "zod";
 import { DEFECTS, type SetFault } from "./defects";
-import { FAULTS, type FaultId } from "./faults";
-import type { FieldProblem, Sheet } from "./sheet";
-import { problemsOf } from "./sheet";
+import type { FaultId } from "./faults";
+import type { Sheet } from "./sheet";
 import { healthyState, type MachineState } from "./state";
 
 /** What ails a machine and how it stands in the world: faults, heat, charge, and the spread of sound parts. */
@@ -27,15 +25,6 @@ export function conditionOf(faults: readonly SetFault[] = [], more: Partial<Cond
   return { faults, charge: 0.95, ambientC, coldC: ambientC, warmC: Math.max(WARM_WINDING_C, ambientC), spread: NO_SPREAD, ...more };
 }
 
-const setFaultSchema = z.strictObject({
-  fault: z.enum(FAULTS.map((fault) => fault.id) as [FaultId, ...FaultId[]], {
-    error: (issue) => `“${String(issue.input)}” is not a fault this edition knows (${FAULTS.map((fault) => fault.id).join(", ")})`,
-  }),
-  at: z.string().optional(),
-  severity: z.number({ error: "must be a number" }).optional(),
-  along: z.number({ error: "must be a number" }).min(0, "must be 0 or more").max(1, "must be 1 or less").optional(),
-});
-
 /** Where a fault can sit on a machine, by the name its `at` takes; empty for faults that have no place. */
 export function placesOf(fault: FaultId, sheet: Sheet): string[] {
   const legs = sheet.legs.map((leg) => leg.id);
@@ -51,30 +40,6 @@ export function placesOf(fault: FaultId, sheet: Sheet): string[] {
     default:
       return [];
   }
-}
-
-/** Reads faults as typed or posted against a machine: each is named, fits the machine, and has figures within its reach. */
-export function parseFaults(data: unknown, sheet: Sheet): { ok: true; faults: SetFault[] } | { ok: false; problems: FieldProblem[] } {
-  const parsed = z.array(setFaultSchema).max(12, "may hold 12 faults at most").safeParse(data, { reportInput: true });
-  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error).map(({ field, error }) => ({ field: `faults.${field}`, error })) };
-  const problems = parsed.data.flatMap((set, i) => faultProblems(set, sheet).map(({ field, error }) => ({ field: `faults.${i}.${field}`, error })));
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, faults: parsed.data };
-}
-
-function faultProblems(set: SetFault, sheet: Sheet): FieldProblem[] {
-  const { at, severity: reach, along, unfit } = DEFECTS[set.fault];
-  const problems: FieldProblem[] = [];
-  const why = unfit?.(sheet);
-  if (why) problems.push({ field: "fault", error: `${set.fault} cannot be on the ${sheet.model}: ${why}` });
-  const places = placesOf(set.fault, sheet);
-  if (set.at !== undefined && !places.includes(set.at)) {
-    problems.push({ field: "at", error: places.length > 0 ? `must be one of ${places.join(", ")}` : `${set.fault} has no place` });
-  }
-  if (set.severity !== undefined && !(set.severity >= reach.low && set.severity <= reach.high)) {
-    problems.push({ field: "severity", error: `${reach.what} must be ${reach.low} to ${reach.high} ${reach.unit}` });
-  }
-  if (set.along !== undefined && !along) problems.push({ field: "along", error: `${set.fault} (${at ?? "no place"}) is not along a winding` });
-  return problems;
 }
 
 /** The electrical state of a machine under a condition. @param running whether the windings are at their warm temperature */

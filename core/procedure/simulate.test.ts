@@ -1,9 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
 import { absurdities } from "../machine/absurd";
-import { conditionOf, parseFaults, placesOf, stateOf } from "../machine/condition";
+import { conditionOf, placesOf, stateOf } from "../machine/condition";
 import { DEFECTS, type SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
+import { parseFaults } from "../machine/parse";
 import { pointsAlong } from "../machine/points";
 import { parseSheet, type Sheet } from "../machine/sheet";
 import { unlistedSheet } from "../machine/unlisted";

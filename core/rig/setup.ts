@@ -1,5 +1,5 @@
-import { parseFaults } from "../machine/condition";
 import type { SetFault } from "../machine/defects";
+import { parseFaults } from "../machine/parse";
 import { type Point, pointsAlong } from "../machine/points";
 import type { FieldProblem, Sheet } from "../machine/sheet";
 import { CONNECTORS, type Connector, type Loads, type Standing } from "../machine/standing";

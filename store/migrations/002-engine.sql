@@ -19,3 +19,6 @@ CREATE TABLE prices (
   only INTEGER PRIMARY KEY CHECK (only = 1),
   body TEXT NOT NULL CHECK (json_valid(body))
 ) STRICT;
+
+-- The repairs of one model that the shop has proven are asked for with every bench page.
+CREATE INDEX jobs_by_model ON jobs (json_extract(sheet, '$.id'), ending);
