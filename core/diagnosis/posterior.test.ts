@@ -247,6 +247,19 @@ describe("pushes", () => {
     expect(pushesOf(population, priors, some)).toEqual(alone);
   });
 
+  test("healthy charging volts speak against a dead unit, and no more against the stator than the circuit does", () => {
+    const step = { test: "charge.volts", rpm: 5000, loads: "all" } as const;
+    const volts = (faults: SetFault[]): unknown => simulateStep(sheet, conditionOf(faults, { charge: 0.9 }), step, METER).value;
+    const sound = volts([]) as number;
+    // Two legs of three still carry the loads at this speed: the volts cannot tell.
+    expect(volts([{ fault: "stator.winding-open", at: "1" }])).toBe(sound);
+    expect(volts([{ fault: "stator.turns-shorted", at: "1", severity: 0.6 }])).toBe(sound);
+    expect(volts([{ fault: "regulator.no-output" }])).toBeLessThan(sound - 1);
+    const push = pushesOf(population, population.priors(NO_HISTORY), observe([{ id: "c", ...step, value: sound }], population, METER))[0];
+    expect(push?.regulator).toBeLessThan(-0.3);
+    expect(Math.abs(push?.stator ?? 0)).toBeLessThan(Math.abs(push?.regulator ?? 0));
+  });
+
   test("a path to the case speaks for the stator, full AC volts against the rotor", () => {
     const priors = population.priors(NO_HISTORY);
     const touch = observe([{ id: "t", test: "stator.toGround", at: "2", value: 3 }], population, METER);

@@ -31,7 +31,7 @@ const ALLOWED: Partial<Record<TestId, number>> = { "charge.current": 2, "battery
 const STEADIED: readonly TestId[] = ["charge.outputVolts", "charge.positiveDrop", "regulator.feed"];
 
 describe("predictions follow the circuit", () => {
-  test.each(["corvane-ferrel-650", "brannoch-fell-850"])("every fault of the %s at a middling severity", (id) => {
+  test.each(["corvane-ferrel-650", "brannoch-corrie-600", "brannoch-fell-850"])("every fault of the %s at a middling severity", (id) => {
     const sheet = sheetOf(id);
     const around = surroundingsOf(sheet, atlasOf(sheet), 20);
     const off: string[] = [];
