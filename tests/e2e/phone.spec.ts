@@ -54,12 +54,16 @@ test("a whole job by thumb: battery worn out, renewed, proven", async ({ shop: p
   await page.getByRole("button", { name: "No tool for it" }).tap();
 
   await page.getByRole("button", { name: /Battery condemned|Leaning to battery|^Battery/ }).tap();
-  await expect(page.getByRole("dialog")).toContainText("Battery");
+  const standing = page.getByRole("dialog").getByRole("region", { name: "Standing" });
+  await expect(standing.getByText("What each reading says by itself")).toBeVisible({ timeout: 30_000 });
+  await expect(standing.getByRole("listitem").first()).toContainText(/Battery.*(suspected|condemned)/);
   await page
     .getByRole("dialog")
     .getByRole("link", { name: /Verdict and proof/ })
     .tap();
+  await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: 30_000 });
   await expect(title).toContainText(/battery/i);
+  await expect(page.getByText(/worn out/i).first()).toBeVisible();
 
   await page.getByLabel("What was done").fill("Battery renewed.");
   await page.getByRole("button", { name: "Record the repair" }).tap();
