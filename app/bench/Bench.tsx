@@ -27,7 +27,9 @@ import { useFastLinks } from "../ui/useFastLinks";
 import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
 import { LeadZeroPanel } from "./LeadZeroPanel";
+import { shownNext } from "./OddsPanel";
 import { ProbeCard } from "./ProbeCard";
+import { preparationOf } from "./preparation";
 import { RunList } from "./RunList";
 import { SkipPanel } from "./SkipPanel";
 import { StandingPanel } from "./StandingPanel";
@@ -76,7 +78,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const [swapped, setSwapped] = useState(false);
-  const [smallPrint, setSmallPrint] = useState<SmallPrint>({});
+  const [smallPrint, setSmallPrint] = useState<SmallPrint>();
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
@@ -85,6 +87,9 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
   const replaced = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
+  const advised = byOdds && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
+  const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
+  const preparation = preparationOf(key, advised, ofNow);
   const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
   const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
 
@@ -92,7 +97,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: reset on a new step
   useEffect(() => {
     setSwapped(false);
-    setSmallPrint({});
+    setSmallPrint(undefined);
     setWhy(false);
     if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
   }, [key]);
@@ -258,7 +263,8 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
             view={view}
             step={step}
             text={text}
-            smallPrint={smallPrint}
+            smallPrint={smallPrint ?? { hot: preparation.hot, charged: preparation.charged }}
+            preparation={preparation}
             swapped={swapped}
             why={why}
             titleRef={titleRef}
@@ -273,6 +279,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
                   replaces={replaced !== undefined}
                   narrow={narrow}
                   restHours={view.context.school.restHours}
+                  preparation={preparation}
                   refusal={refusal && refusal.typed === text ? refusal.error : undefined}
                   onKeep={keep}
                   onSkip={() => setPanel("skip")}

@@ -6,6 +6,7 @@ import { OPEN_LINE } from "../../core/units";
 import { extrasOf, type SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import { Pad } from "./Pad";
+import type { Preparation } from "./preparation";
 
 /** What the form hands up once an entry has passed its checks. */
 export interface KeptEntry extends SmallPrint {
@@ -22,6 +23,8 @@ interface EntryFormProps {
   narrow: boolean;
   /** Hours of rest the school asks for, as the first guess. */
   restHours: number;
+  /** How the machine is to stand for this reading: ticked beforehand. */
+  preparation: Preparation;
   refusal: string | undefined;
   onKeep: (entry: KeptEntry) => void;
   onSkip: () => void;
@@ -31,7 +34,7 @@ interface EntryFormProps {
 }
 
 /** The entry: a big field, the open line, Keep; large keys below it on a phone. */
-export function EntryForm({ step, text, setText, replaces, narrow, restHours, refusal, onKeep, onSkip, onSmallPrint, inputRef }: EntryFormProps) {
+export function EntryForm({ step, text, setText, replaces, narrow, restHours, preparation, refusal, onKeep, onSkip, onSmallPrint, inputRef }: EntryFormProps) {
   const test = testOf(step.test);
   const [error, setError] = useState<string>();
   const [asked, setAsked] = useState<{ text: string; question: string }>();
@@ -81,7 +84,7 @@ export function EntryForm({ step, text, setText, replaces, narrow, restHours, re
           />
         ) : null}
       </div>
-      <Extras {...{ step, restHours, replaces }} />
+      <Extras {...{ step, restHours, preparation, replaces }} />
     </Form>
   );
 }
@@ -113,7 +116,7 @@ function Figure({ test, text, narrow, bad, onType, inputRef }: FigureProps) {
           aria-describedby="entry-says"
           className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.4rem] outline-none md:text-[2.7rem]"
         />
-        <span className="text-mute shrink-0 pr-4 text-2xl">{test.unit}</span>
+        <span className="text-mute shrink-0 pr-4 text-2xl" aria-hidden="true">{test.unit}</span>
       </label>
       {/* Keep stands first: Enter in the field presses the first button of the form, whatever is drawn where. */}
       <button type="submit" className="order-last bg-ink text-paper hidden w-32 text-lg font-medium md:block">
@@ -161,7 +164,8 @@ function Choices({ words }: { words: readonly string[] }) {
 }
 
 /** The small print of a reading: the real rpm, hours of rest, heat, a full charge before it, and why an earlier one is replaced. */
-function Extras({ step, restHours, replaces }: { step: Step; restHours: number; replaces: boolean }) {
+function Extras({ step, restHours, preparation, replaces }: Pick<EntryFormProps, "step" | "restHours" | "preparation" | "replaces">) {
+  const { charged, hot } = preparation;
   const test = testOf(step.test);
   const small = "border-hair bg-sheet num min-h-9 w-20 border px-2";
   return (
@@ -178,12 +182,12 @@ function Extras({ step, restHours, replaces }: { step: Step; restHours: number; 
       ) : null}
       {(test.group === "stator" && test.unit === "Ω") || step.test === "charge.volts" ? (
         <label className="text-mute flex min-h-9 items-center gap-2">
-          <input type="checkbox" name="hot" className="size-5" /> {test.unit === "Ω" ? "winding hot" : "everything hot"}
+          <input key={`${hot}`} type="checkbox" name="hot" defaultChecked={hot} className="size-5" /> {test.unit === "Ω" ? "winding hot" : "everything hot"}
         </label>
       ) : null}
-      {test.group === "battery" && test.unit !== "choice" ? (
+      {(test.group === "battery" && test.unit !== "choice") || step.test === "charge.volts" ? (
         <label className="text-mute flex min-h-9 items-center gap-2">
-          <input type="checkbox" name="charged" className="size-5" /> after a full charge
+          <input key={`${charged}`} type="checkbox" name="charged" defaultChecked={charged} className="size-5" /> after a full charge
         </label>
       ) : null}
       {replaces ? (

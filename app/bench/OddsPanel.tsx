@@ -104,8 +104,13 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
   );
 }
 
+/** The readings that are shown as worth taking, the best first. */
+export function shownNext({ next }: Advice): Advice["next"] {
+  return next.slice(0, 5);
+}
+
 function NextReadings({ advice, stepLink }: Pick<OddsPanelProps, "advice" | "stepLink">) {
-  const [first, ...others] = advice.next;
+  const [first, ...others] = shownNext(advice);
   if (!first || advice.settled) return null;
   return (
     <div className="border-hair mt-3 border-t pt-2">
@@ -119,7 +124,7 @@ function NextReadings({ advice, stepLink }: Pick<OddsPanelProps, "advice" | "ste
         <summary className="text-petrol min-h-8 cursor-pointer text-[0.9rem]">
           Or one of these<span className="key">t</span>
         </summary>
-        {others.slice(0, 4).map((one) => (
+        {others.map((one) => (
           <a key={one.look.key} href={stepLink(one.step)} data-step="" data-alternative="" className="text-mute block py-0.5 no-underline">
             <span className="text-ink">{stepTitle(one.step)}</span> {reasonFor(one)}
           </a>

@@ -9,6 +9,7 @@ import type { JobView } from "../jobs/view";
 import { Ruler } from "../ruler/Ruler";
 import type { SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
+import type { Preparation } from "./preparation";
 import { Cautions, cautionsOf, SetUp } from "./SetUp";
 
 interface ProbeCardProps {
@@ -16,6 +17,7 @@ interface ProbeCardProps {
   step: Step;
   text: string;
   smallPrint: SmallPrint;
+  preparation: Preparation;
   swapped: boolean;
   why: boolean;
   lastKept: { one: JudgedReading; link: string } | undefined;
@@ -25,7 +27,7 @@ interface ProbeCardProps {
 }
 
 /** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
-export function ProbeCard({ view, step, text, smallPrint, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
   const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
@@ -51,8 +53,8 @@ export function ProbeCard({ view, step, text, smallPrint, swapped, why, lastKept
       </div>
       {/* On a phone the cautions come first: below the set-up the keys would hide them. */}
       <div className="flex flex-col gap-3 max-md:flex-col-reverse">
-        <SetUp step={step} sheet={sheet} swapped={swapped} />
-        <Cautions ids={cautionsOf(step, sheet)} />
+        <SetUp step={step} sheet={sheet} swapped={swapped} first={preparation.first} />
+        <Cautions ids={[...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])]} />
       </div>
       {done ? <DoneReading one={done} view={view} /> : null}
       {entry}

@@ -30,8 +30,16 @@ export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
   return [...test.cautions, ...(running && kind ? [kind] : []), ...(lithium ? (["lithium"] as const) : [])];
 }
 
+interface SetUpProps {
+  step: Step;
+  sheet: Sheet;
+  swapped: boolean;
+  /** What has to be done to the machine before the step itself. */
+  first: readonly string[];
+}
+
 /** Engine, dial and probes of a step, each line starting with its verb. */
-export function SetUp({ step, sheet, swapped }: { step: Step; sheet: Sheet; swapped: boolean }) {
+export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
   const test = testOf(step.test);
   const probes = probesOf(step);
   const rpm =
@@ -42,6 +50,11 @@ export function SetUp({ step, sheet, swapped }: { step: Step; sheet: Sheet; swap
   const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
   return (
     <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[1.08rem]">
+      {first.length > 0 ? (
+        <Row name="First">
+          <strong className="font-semibold">{first.join(" ")}</strong>
+        </Row>
+      ) : null}
       <Row name="Engine">{`${doing}${rpm}${loads}`}</Row>
       <Row name="Dial">{DIAL_WORDS[test.dial]}</Row>
       {red && black ? (

@@ -58,26 +58,45 @@ async function open(seeded: boolean): Promise<Workshop> {
   };
 }
 
-/** Tests with the demo workshop running; every request must stay on this machine and no script may fail. */
-export const test = base.extend<{ shop: Page }, { workshop: Workshop; empty: Workshop }>({
-  workshop: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
-    async ({}, use) => {
-      const workshop = await open(true);
-      await use(workshop);
-      await workshop.stop();
-    },
-    { scope: "worker" },
-  ],
-  empty: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
-    async ({}, use) => {
-      const workshop = await open(false);
-      await use(workshop);
-      await workshop.stop();
-    },
-    { scope: "worker" },
-  ],
+/** The workshop of the test file that is running: the one before is shut when another file begins. */
+class Premises {
+  readonly #seeded: boolean;
+  #file = "";
+  #workshop: Workshop | undefined;
+
+  constructor(seeded: boolean) {
+    this.#seeded = seeded;
+  }
+
+  async of(file: string): Promise<Workshop> {
+    if (file !== this.#file) await this.close();
+    this.#file = file;
+    this.#workshop ??= await open(this.#seeded);
+    return this.#workshop;
+  }
+
+  async close(): Promise<void> {
+    await this.#workshop?.stop();
+    this.#workshop = undefined;
+  }
+}
+
+/** Premises that last as long as their worker, which works through several files. */
+function premises(seeded: boolean) {
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
+  return async ({}, use: (premises: Premises) => Promise<void>): Promise<void> => {
+    const its = new Premises(seeded);
+    await use(its);
+    await its.close();
+  };
+}
+
+/** Tests with the demo workshop running, one a file; every request must stay on this machine and no script may fail. */
+export const test = base.extend<{ shop: Page; workshop: Workshop; empty: Workshop }, { seeded: Premises; unseeded: Premises }>({
+  seeded: [premises(true), { scope: "worker" }],
+  unseeded: [premises(false), { scope: "worker" }],
+  workshop: async ({ seeded }, use, { file }) => await use(await seeded.of(file)),
+  empty: async ({ unseeded }, use, { file }) => await use(await unseeded.of(file)),
   shop: async ({ page, workshop }, use) => {
     const strays: string[] = [];
     page.on("request", (request) => {

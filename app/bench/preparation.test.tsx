@@ -1,0 +1,89 @@
+import { describe, expect, test } from "@jest/globals";
+import { renderToStaticMarkup } from "react-dom/server";
+import { createMemoryRouter, RouterProvider } from "react-router";
+import { type Look, lookOf } from "../../core/diagnosis/look";
+import type { Suggestion } from "../../core/diagnosis/rank";
+import { CAUTIONS } from "../../core/procedure/cautions";
+import { type Reading, type Step, stepKey } from "../../core/procedure/step";
+import { demoSheet } from "../../demo/sheets";
+import { EntryForm } from "./EntryForm";
+import { type Preparation, preparationOf } from "./preparation";
+import { SetUp } from "./SetUp";
+
+const CRANK: Step = { test: "battery.crank" };
+const PAIR: Step = { test: "stator.resistance", at: "1-2" };
+const LOADED: Step = { test: "charge.volts", rpm: 5000, loads: "all" };
+const AS_IT_CAME: Preparation = { charged: false, hot: false, first: [], cautions: [] };
+
+function advised(step: Step, state: Partial<Look> = {}): Suggestion {
+  const nothing = { minutes: 1, accessMinutes: 0, gainBits: 0.1, gain: 1, score: 1, visit: undefined, splits: undefined, turns: undefined };
+  return { step, look: lookOf(step, state), ...nothing };
+}
+
+const read = (over: Partial<Reading>): Reading => ({ id: "r", test: "battery.rest", value: 12.6, ...over });
+
+describe("what an advised reading asks of the machine first", () => {
+  test("is nothing for a reading as the machine came in, or for a step that nobody advised", () => {
+    expect(preparationOf(stepKey(CRANK), [advised(CRANK)], [])).toEqual(AS_IT_CAME);
+    expect(preparationOf(stepKey(PAIR), [advised(CRANK, { charged: true })], [])).toEqual(AS_IT_CAME);
+    expect(preparationOf(stepKey(PAIR), [], [])).toEqual(AS_IT_CAME);
+  });
+
+  test("is a full charge, with the cautions of charging", () => {
+    const its = preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], [read({})]);
+    expect(its).toMatchObject({ charged: true, hot: false, first: [expect.stringContaining("Charge the battery fully")] });
+    expect(its.cautions).toEqual(["hydrogen", "no-sparks"]);
+  });
+
+  test("is no second charge: what was charged stays ticked and asks for nothing", () => {
+    const kept = [read({ charged: true })];
+    expect(preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], kept)).toEqual({ ...AS_IT_CAME, charged: true });
+    expect(preparationOf(stepKey(LOADED), [], kept)).toEqual({ ...AS_IT_CAME, charged: true });
+  });
+
+  test("is heat, each time anew, with the cautions of a running engine", () => {
+    const its = preparationOf(stepKey(PAIR), [advised(PAIR, { hot: true })], [read({ ...PAIR, hot: true })]);
+    expect(its).toMatchObject({ charged: false, hot: true, first: ["Run the engine until everything is hot."] });
+    expect(its.cautions).toEqual(["exhaust", "moving-parts", "hot-engine"]);
+    for (const id of its.cautions) expect(CAUTIONS[id]).toBeDefined();
+  });
+
+  test("goes by the better of two readings of one step", () => {
+    const both = [advised(CRANK, { charged: true }), advised(CRANK)];
+    expect(preparationOf(stepKey(CRANK), both, []).charged).toBe(true);
+    expect(preparationOf(stepKey(CRANK), both.toReversed(), []).charged).toBe(false);
+  });
+});
+
+describe("on the bench", () => {
+  const form = (step: Step, preparation: Preparation): string => {
+    const nothing = (): void => undefined;
+    const its = { text: "", setText: nothing, replaces: false, narrow: false, restHours: 4, refusal: undefined, inputRef: { current: null } };
+    const element = <EntryForm {...its} {...{ step, preparation }} onKeep={nothing} onSkip={nothing} onSmallPrint={nothing} />;
+    return renderToStaticMarkup(<RouterProvider router={createMemoryRouter([{ path: "*", element }])} />);
+  };
+  const box = (html: string, name: string): string | undefined =>
+    html.match(/<input[^>]*type="checkbox"[^>]*>/g)?.find((one) => one.includes(`name="${name}"`));
+
+  test("its boxes are ticked beforehand, and only those", () => {
+    expect(box(form(CRANK, { ...AS_IT_CAME, charged: true }), "charged")).toContain("checked");
+    expect(box(form(CRANK, AS_IT_CAME), "charged")).not.toContain("checked");
+    expect(box(form(PAIR, { ...AS_IT_CAME, hot: true }), "hot")).toContain("checked");
+    expect(box(form(PAIR, { ...AS_IT_CAME, charged: true }), "charged")).toBeUndefined();
+  });
+
+  test("charging volts can be read of a charged battery too", () => {
+    const html = form(LOADED, { ...AS_IT_CAME, charged: true });
+    expect(box(html, "charged")).toContain("checked");
+    expect(box(html, "hot")).not.toContain("checked");
+  });
+
+  test("what has to be done stands before engine, dial and probes", () => {
+    const sheet = demoSheet("corvane-ferrel-650");
+    if (!sheet) throw new Error("no sheet");
+    const words = (first: string[]): string =>
+      renderToStaticMarkup(<SetUp step={CRANK} sheet={sheet} swapped={false} first={first} />).replace(/<[^>]+>/g, " ");
+    expect(words(["Charge the battery fully, then let it rest."])).toMatch(/First\s+Charge the battery fully, then let it rest\.\s+Engine/);
+    expect(words([])).toMatch(/^\s*Engine/);
+  });
+});
