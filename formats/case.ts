@@ -7,11 +7,11 @@ import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
 import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../core/procedure/entry";
-import type { Reading } from "../core/procedure/step";
+import type { Reading, Step } from "../core/procedure/step";
 
 /** The case file: one diagnosis as an open JSON document. Its field names are a contract; fields may be added. */
 
-const readingSchema = z.strictObject({
+const stepSchema = z.strictObject({
   test: z.string(),
   at: z.string().optional(),
   rpm: z
@@ -20,6 +20,9 @@ const readingSchema = z.strictObject({
     })
     .optional(),
   loads: z.enum(["off", "normal", "all"], { error: "must be off, normal or all" }).optional(),
+});
+
+const readingSchema = stepSchema.extend({
   value: z.union([z.number(), z.string()], { error: 'must be a number, "OL" or a word from the test\'s list' }),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 hours or less").optional(),
   amps: z.number().min(0, "must be 0 or more").max(2000, "must be 2,000 A or less").optional(),
@@ -133,11 +136,28 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
 
 /** Reads one reading by itself, as a dialogue gives it. */
 export function readReading(data: unknown, sheet: Sheet, id: string): { ok: true; reading: Reading } | { ok: false; problems: FieldProblem[] } {
-  const parsed = readingSchema.safeParse(data, { reportInput: true });
-  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error).map(({ field, error }) => ({ field: `reading.${field}`, error })) };
-  const problem = readingProblem(parsed.data, sheet);
-  if (problem) return { ok: false, problems: [{ field: `reading.${problem.field}`, error: problem.error }] };
-  return { ok: true, reading: { ...dropUndefined(parsed.data), test: parsed.data.test as TestId, id } as Reading };
+  const read = readOne("reading", readingSchema, data, sheet);
+  return read.ok ? { ok: true, reading: { ...read.one, id } as Reading } : read;
+}
+
+/** Reads one step by itself, as a dialogue declines it. */
+export function readStep(data: unknown, sheet: Sheet): { ok: true; step: Step } | { ok: false; problems: FieldProblem[] } {
+  const read = readOne("skip", stepSchema, data, sheet);
+  return read.ok ? { ok: true, step: read.one as Step } : read;
+}
+
+/** @param name of the message's field, before the field names of its problems */
+function readOne<T extends z.infer<typeof stepSchema>>(
+  name: string,
+  schema: z.ZodType<T>,
+  data: unknown,
+  sheet: Sheet,
+): { ok: true; one: object } | { ok: false; problems: FieldProblem[] } {
+  const parsed = schema.safeParse(data, { reportInput: true });
+  const problem = parsed.success && readingProblem(parsed.data, sheet);
+  const problems = parsed.success ? (problem ? [problem] : []) : problemsOf(parsed.error);
+  if (!parsed.success || problems.length > 0) return { ok: false, problems: problems.map(({ field, error }) => ({ field: `${name}.${field}`, error })) };
+  return { ok: true, one: dropUndefined(parsed.data) };
 }
 
 function machineOf(
@@ -165,7 +185,8 @@ function machineOf(
   return { sheet: unlistedSheet(family, machine.systemVolts ?? 12) };
 }
 
-function readingProblem(reading: z.infer<typeof readingSchema>, sheet: Sheet): FieldProblem | undefined {
+/** What is wrong with a reading on a machine, or with a step where it holds no value. */
+function readingProblem(reading: z.infer<typeof stepSchema> & { value?: number | string }, sheet: Sheet): FieldProblem | undefined {
   if (!isTestId(reading.test)) {
     return {
       field: "test",
@@ -173,7 +194,7 @@ function readingProblem(reading: z.infer<typeof readingSchema>, sheet: Sheet): F
     };
   }
   const step = stepProblem({ ...reading, test: reading.test }, sheet);
-  if (step) return step;
+  if (step || reading.value === undefined) return step;
   const checked = checkValue(reading.value, reading.test);
   return checked.ok ? undefined : { field: "value", error: checked.error };
 }

@@ -116,7 +116,9 @@ function Figure({ test, text, narrow, bad, onType, inputRef }: FigureProps) {
           aria-describedby="entry-says"
           className="num h-full w-full min-w-0 bg-transparent px-4 text-[2.4rem] outline-none md:text-[2.7rem]"
         />
-        <span className="text-mute shrink-0 pr-4 text-2xl" aria-hidden="true">{test.unit}</span>
+        <span className="text-mute shrink-0 pr-4 text-2xl" aria-hidden="true">
+          {test.unit}
+        </span>
       </label>
       {/* Keep stands first: Enter in the field presses the first button of the form, whatever is drawn where. */}
       <button type="submit" className="order-last bg-ink text-paper hidden w-32 text-lg font-medium md:block">

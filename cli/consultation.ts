@@ -1,0 +1,122 @@
+import { z } from "zod";
+import { type Advice, advise } from "../core/diagnosis/advice";
+import { type History, NO_HISTORY } from "../core/diagnosis/hypotheses";
+import type { Population } from "../core/diagnosis/population";
+import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import { headline, reasonFor, whereWords } from "../core/diagnosis/words";
+import { PARTS, type Part } from "../core/machine/part";
+import { problemsOf, type Sheet } from "../core/machine/sheet";
+import { type Reading, stepKey } from "../core/procedure/step";
+import { type Case, readCase, readReading, readStep } from "../formats/case";
+import type { Populations } from "./populations";
+
+/**
+ * The dialogue: one JSON document a line. `{"open": case}` opens a case, `{"reading": …}` gives a reading, `{"skip": step}`
+ * declines one, `{"repaired": [parts]}` says what was mended; each is answered with the standing and what to read next, and
+ * with the verdict once no reading is worth its minutes. Anything can play the machine.
+ */
+const messageSchema = z.union([
+  z.strictObject({ open: z.unknown() }),
+  z.strictObject({ reading: z.unknown() }),
+  z.strictObject({ skip: z.unknown() }),
+  z.strictObject({ repaired: z.array(z.enum(PARTS, { error: `must be of ${PARTS.join(", ")}` })) }),
+]);
+
+/** A dialogue's state: one open case at a time. */
+export class Consultation {
+  readonly #findSheet: (id: string) => Sheet | undefined;
+  readonly #populations: Pick<Populations, "of">;
+  #history: History = NO_HISTORY;
+  #case: Case | undefined;
+  #population: Population | undefined;
+  #readings: Reading[] = [];
+  #mended: Part[] = [];
+  #skipped: string[] = [];
+
+  constructor(findSheet: (id: string) => Sheet | undefined, populations: Pick<Populations, "of">) {
+    this.#findSheet = findSheet;
+    this.#populations = populations;
+  }
+
+  /** Answers one line; a line that is refused changes nothing. */
+  answer(line: string): Record<string, unknown> {
+    let data: unknown;
+    try {
+      data = JSON.parse(line);
+    } catch {
+      return { error: [{ field: "line", error: "is not JSON" }] };
+    }
+    const parsed = messageSchema.safeParse(data, { reportInput: true });
+    if (!parsed.success)
+      return { error: problemsOf(parsed.error).map(({ error }) => ({ field: "line", error: `${error}; give open, reading, skip or repaired` })) };
+    const message = parsed.data;
+    if ("open" in message) return this.#open(message.open);
+    if (!this.#case || !this.#population) return { error: [{ field: "open", error: "open a case first" }] };
+    if ("repaired" in message) {
+      this.#mended = [...new Set([...this.#mended, ...message.repaired])];
+      return this.#standing();
+    }
+    if ("skip" in message) {
+      const declined = readStep(message.skip, this.#case.sheet);
+      if (!declined.ok) return { error: declined.problems };
+      this.#skipped.push(stepKey(declined.step));
+      return this.#standing();
+    }
+    const read = readReading(message.reading, this.#case.sheet, String(this.#readings.length));
+    if (!read.ok) return { error: read.problems };
+    this.#readings.push({ ...read.reading, ...(this.#mended.length > 0 ? { afterRepair: true, mended: this.#mended } : {}) });
+    return this.#standing();
+  }
+
+  #open(document: unknown): Record<string, unknown> {
+    const read = readCase(JSON.stringify(document ?? null), this.#findSheet);
+    if (!read.ok) return { error: read.problems };
+    const { sheet, ambientC, complaint, batteryAgeYears } = read.case;
+    this.#case = read.case;
+    this.#population = this.#populations.of(sheet, ambientC);
+    this.#history = { ...NO_HISTORY, complaint, batteryAgeYears };
+    this.#readings = [...read.case.readings];
+    this.#mended = [];
+    this.#skipped = [];
+    return this.#standing();
+  }
+
+  #standing(): Record<string, unknown> {
+    const { meter, sheet } = this.#case as Case;
+    const advice = advise(this.#population as Population, {
+      readings: this.#readings,
+      meter,
+      prices: ASSUMED_PRICES,
+      history: this.#history,
+      mended: this.#mended,
+      skipped: this.#skipped,
+    });
+    return { ...summary(advice, sheet), ...(advice.settled ? { verdict: verdict(advice, sheet) } : {}) };
+  }
+}
+
+function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
+  return {
+    standing: { says: headline(advice), sets: advice.sets.slice(0, 6).map(({ what, odds }) => ({ set: what, odds: rounded(odds) })) },
+    doubts: advice.doubts.map(({ reading, odds }) => ({ reading, odds: rounded(odds) })),
+    next: advice.next.slice(0, 3).map((one) => ({
+      test: one.step.test,
+      ...(one.step.at ? { at: one.step.at } : {}),
+      ...(one.step.rpm === undefined ? {} : { rpm: one.step.rpm === "idle" ? "idle" : one.step.rpm }),
+      ...(one.step.loads ? { loads: one.step.loads } : {}),
+      ...(one.look.charged ? { charged: true } : {}),
+      ...(one.look.hot ? { hot: true } : {}),
+      why: reasonFor(one),
+      minutes: one.minutes + one.accessMinutes,
+      gainBits: rounded(one.gainBits),
+    })),
+    machine: sheet.id,
+  };
+}
+
+function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
+  const where = whereWords(advice, sheet);
+  return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.fault, ...(where ? { where } : {}) };
+}
+
+const rounded = (value: number): number => Number(value.toFixed(3));
