@@ -65,7 +65,7 @@ export class Talker {
 }
 
 /** Plays one machine: answers what is asked, mends what is named, and reads on until nothing more is asked for. */
-export async function play(talker: Talker, sheet: SheetData, seed: number): Promise<Played> {
+export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: number): Promise<Played> {
   const machine = new Machine(sheet, seed);
   const answers: number[] = [];
   const timed = async (message: unknown): Promise<Answer> => {
