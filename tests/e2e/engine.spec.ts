@@ -86,6 +86,26 @@ test("charts belong to a job that exists", async ({ shop, workshop }) => {
   expect(response.status()).toBe(404);
 });
 
+test("whoever asks for charts while they are drawn is told how far it is, and then gets them whole", async ({ shop, workshop }) => {
+  const form = { machine: "family:three-phase-series/6", ambientC: "20" };
+  const taken = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });
+  const atlas = `${workshop.url}${taken.headers().location}/atlas`;
+  const first = await shop.request.get(atlas);
+  expect(first.status()).toBe(202);
+  const { state, done, of } = (await first.json()) as { state: string; done: number; of: number };
+  expect([state, done]).toEqual(["drawing", 0]);
+  expect(of).toBeGreaterThan(50);
+  await expect.poll(async () => (await shop.request.get(atlas)).status(), { timeout: LONG }).toBe(200);
+  const drawn = await shop.request.get(atlas);
+  expect(drawn.headers()["content-type"]).toContain("application/json");
+  const charts = (await drawn.json()) as Record<string, { seen: object }>;
+  expect(Object.keys(charts)).toHaveLength(of);
+  expect(Object.keys(charts.sound?.seen ?? {}).length).toBeGreaterThan(10);
+  // Drawn once, they are there at once for the next job of such a machine.
+  const again = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });
+  expect((await shop.request.get(`${workshop.url}${again.headers().location}/atlas`)).status()).toBe(200);
+});
+
 test("consult asks, weighs and ends with a verdict; what it cannot read changes nothing", () => {
   const lines = [
     { open: { uvrelCase: 1, machine: { sheet: "ostrel-burro-520" }, readings: [] } },

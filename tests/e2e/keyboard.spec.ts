@@ -89,6 +89,7 @@ test("a whole job by keyboard only, from the rail to the closed report", async (
 
   // The verdict, the repair, the proof, the close.
   await keyboard.press("v");
+  await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator\/rectifier/i);
   await expect(page.getByText(/makes no DC/i).first()).toBeVisible();
   await expect(page.getByRole("listitem").filter({ hasText: "Stator:" })).toContainText(/Pair 1–2|Pair 3–1|Pair 2–3/);

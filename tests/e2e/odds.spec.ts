@@ -1,11 +1,13 @@
 import type { Page } from "@playwright/test";
 import { conditionOf } from "../../core/machine/condition";
 import type { SetFault } from "../../core/machine/defects";
+import type { Sheet } from "../../core/machine/sheet";
+import { unlistedSheet } from "../../core/machine/unlisted";
 import type { Meter } from "../../core/meter/meter";
 import { testOf } from "../../core/procedure/catalogue";
 import { simulateStep } from "../../core/procedure/simulate";
 import { type Step, stepFromKey, stepTitle } from "../../core/procedure/step";
-import { demoSheet } from "../../demo/sheets";
+import { sheetOf } from "../support/population";
 import { expect, jobOf, ready, test, type Workshop } from "./workshop";
 
 const LONG = 45_000;
@@ -14,9 +16,7 @@ const METER: Meter = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, tr
 const MOST = 30;
 
 /** What the meter would show on the ailing machine, as it is typed. */
-function shown(sheetId: string, faults: SetFault[], step: Step, charged: boolean): string {
-  const sheet = demoSheet(sheetId);
-  if (!sheet) throw new Error(`no sheet ${sheetId}`);
+function shown(sheet: Sheet, faults: SetFault[], step: Step, charged: boolean): string {
   return String(simulateStep(sheet, conditionOf(faults, { charge: charged ? 1 : 0.8 }), step, METER).value);
 }
 
@@ -60,7 +60,7 @@ async function enter(page: Page, value: string): Promise<void> {
 }
 
 /** Works a job to where the odds say enough; `mishaps` happen before the figure of their number, counted from 0. */
-async function work(page: Page, sheetId: string, faults: SetFault[], mishaps: Record<number, () => Promise<void>> = {}): Promise<number> {
+async function work(page: Page, sheet: Sheet, faults: SetFault[], mishaps: Record<number, () => Promise<void>> = {}): Promise<number> {
   let taken = 0;
   let figures = 0;
   for (let step = await follow(page, 0); step && taken < MOST; step = await follow(page, ++taken)) {
@@ -69,7 +69,7 @@ async function work(page: Page, sheetId: string, faults: SetFault[], mishaps: Re
       .locator("#entry input[name=charged]")
       .isChecked({ timeout: 500 })
       .catch(() => false);
-    await enter(page, shown(sheetId, faults, step, charged));
+    await enter(page, shown(sheet, faults, step, charged));
   }
   expect(taken).toBeLessThan(MOST);
   return taken;
@@ -86,7 +86,7 @@ test("a whole job by the odds and by keys, with a mistyped reading, a reload and
   await begin(page, workshop, "SK-121");
   const field = page.getByLabel(/What the meter shows/);
   const touching: SetFault[] = [{ fault: "stator.winding-grounded", at: "2", severity: 4, along: 0.4 }];
-  const taken = await work(page, "ostrel-burro-520", touching, {
+  const taken = await work(page, sheetOf("ostrel-burro-520"), touching, {
     1: async () => {
       await page.keyboard.type("1e9");
       await page.keyboard.press("Enter");
@@ -116,4 +116,61 @@ test("a whole job by the odds and by keys, with a mistyped reading, a reload and
   await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/stator/i);
   await expect(page.getByText(/leg 2/).first()).toBeVisible();
+});
+
+test("a machine without a sheet has its charts drawn from what is usual, and its fault found", async ({ shop: page, workshop }) => {
+  test.setTimeout(240_000);
+  await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+  await page.goto(`${workshop.url}/jobs/new`);
+  await ready(page);
+  await page.locator('input[value="family:three-phase-shunt/12"]').check();
+  await page.getByText("Flat after a ride", { exact: true }).click();
+  await page.getByRole("button", { name: "Start on the bench" }).click();
+  await expect(page).toHaveURL(/\/jobs\/\d+/);
+  await ready(page);
+  await work(page, unlistedSheet("three-phase-shunt", 12), [{ fault: "regulator.no-output" }]);
+  if (!/\/verdict$/.test(page.url())) await page.keyboard.press("v");
+  await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator\/rectifier/i);
+});
+
+test.describe("by thumb", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+
+  test("what is advised first is one tap away, and each kept reading leads to the next until the verdict", async ({ shop: page, workshop }) => {
+    test.setTimeout(240_000);
+    const sheet = sheetOf("corvane-linnet-125");
+    await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+    await page.goto(`${workshop.url}/jobs/new`);
+    await ready(page);
+    await page.getByText("SK-133 “Wagtail”").tap();
+    await page.getByText("Flat after a ride", { exact: true }).tap();
+    await page.getByRole("button", { name: "Start on the bench" }).tap();
+    await ready(page);
+    await page.getByRole("button", { name: /Nothing stands out yet|^Standing|Leaning/ }).tap();
+    const panel = page.getByRole("dialog");
+    await expect(panel.getByText("Read next")).toBeVisible({ timeout: LONG });
+    await panel.locator("[data-advised]").tap();
+    await expect(panel).toBeHidden();
+    let taken = 0;
+    for (; taken < MOST && !/\/verdict$/.test(page.url()); taken++) {
+      const before = page.url();
+      const step = stepOf(page);
+      if (!step) throw new Error(`no step in ${before}`);
+      await expect(page.getByRole("heading", { level: 1 })).toHaveText(stepTitle(step));
+      const value = shown(sheet, [{ fault: "wiring.output-resistance", severity: 0.5 }], step, false);
+      if (value === "OL") await page.getByRole("button", { name: "Open line" }).tap();
+      else if (testOf(step.test).unit === "choice") await page.getByRole("button", { name: value, exact: true }).tap();
+      else {
+        if (value.startsWith("-")) await page.getByRole("button", { name: "±" }).tap();
+        for (const digit of value.replace("-", "")) await page.getByRole("button", { name: digit, exact: true }).tap();
+        await page.getByRole("button", { name: "Keep", exact: true }).tap();
+        if (await page.getByText("is unlikely here").isVisible()) await page.getByRole("button", { name: "Keep it" }).tap();
+      }
+      await expect(page).not.toHaveURL(before, { timeout: LONG });
+    }
+    expect(taken).toBeLessThan(MOST);
+    await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
+    await expect(page.getByRole("heading", { level: 1 })).toContainText(/wiring/i);
+  });
 });
