@@ -13,7 +13,7 @@ export function addBench(program: Command, refuse: (problems: readonly FieldProb
     .description("Measure the engine against hidden faults of an independent world")
     .argument("<what>", Object.keys(BENCHES).join(", "))
     .argument("[cases]", "how many machines", "2000")
-    .argument("[seed]", "the first machine's number", "40000")
+    .argument("[seed]", "the first machine's number", "60000")
     .action((what: string, cases: string, seed: string) => {
       const file = BENCHES[what as keyof typeof BENCHES];
       if (!file) return refuse([{ field: "what", error: `must be one of ${Object.keys(BENCHES).join(", ")}` }]);

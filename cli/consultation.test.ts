@@ -97,6 +97,7 @@ describe("followed to its verdict", () => {
     ["corvane-ferrel-650", { fault: "regulator.no-output" }, "regulator"],
     ["ostrel-burro-520", { fault: "wiring.output-resistance", severity: 0.3 }, "wiring"],
     ["brannoch-fell-850", { fault: "stator.winding-open", at: "2" }, "stator"],
+    ["brannoch-fell-850", { fault: "stator.turns-shorted", at: "2", severity: 0.5 }, "stator"],
   ])("on the %s: %j", (sheetId, fault, set) => {
     const { answer, asked } = followed([fault], sheetId);
     expect(answer.verdict).toMatchObject({ set, fault: fault.fault });

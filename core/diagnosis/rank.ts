@@ -97,8 +97,10 @@ function allLooks(population: Population, bench: Bench): Look[] {
 /** Ranks what could be read next. @param setOf index of each particle's set among `sets`; `sets` in any order */
 export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32Array, bench: Bench): Suggestion[] {
   const weighing = new Weighing(posterior, sets, setOf, bench);
+  const unremarkable = new Map<string, Float64Array>();
   const suggestions = candidates(posterior.population, bench).map((look): Suggestion => {
     const { bits, worth, turns } = weighing.value(look);
+    weighing.narrow(unremarkable, look);
     const { minutes, access } = timeFor(look, bench);
     const gain = worth + MONEY_A_BIT * bits;
     return {
@@ -114,30 +116,35 @@ export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32
       turns,
     };
   });
-  visits(suggestions);
+  visits(suggestions, (visit) => weighing.together(unremarkable.get(visit)));
   suggestions.sort((a, b) => b.score - a.score);
   for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
   return suggestions;
 }
 
+/** The name of the visit that a look belongs to: the same test in the same state. */
+const visitOf = ({ step, hot, charged }: Look): string => [step.test, step.rpm, step.loads, hot, charged].join();
+
 /**
  * A test of many points is one visit: the first diode tells little, all of them settle the unit. What the visit's points are
  * worth together is shared out among them, its access counted once.
+ * @param together what a visit is worth if all that is told of it is whether any of its points is remarkable
  */
-function visits(suggestions: readonly Suggestion[]): void {
+function visits(suggestions: readonly Suggestion[], together: (visit: string) => number): void {
   const byVisit = new Map<string, Suggestion[]>();
   for (const one of suggestions) {
-    const { step, look } = one;
-    const key = [step.test, step.rpm, step.loads, look.hot, look.charged].join();
+    const key = visitOf(one.look);
     byVisit.set(key, [...(byVisit.get(key) ?? []), one]);
   }
-  for (const visit of byVisit.values()) {
+  for (const [name, visit] of byVisit) {
     if (visit.length < 2) continue;
     const first = visit[0] as Suggestion;
-    const gain = SHARED * visit.reduce((sum, one) => sum + one.gain, 0);
+    const points = visit.reduce((sum, one) => sum + one.gain, 0);
+    const whole = together(name);
+    const gain = SHARED * Math.max(points, whole);
     const minutes = visit.reduce((sum, one) => sum + pointMinutes(one), 0) + prepareMinutes(first);
     for (const one of visit) {
-      one.visit = { gain, minutes: minutes + first.accessMinutes };
+      one.visit = { gain: Math.max(SHARED * points, whole), minutes: minutes + first.accessMinutes };
       one.score = Math.max(
         one.score,
         (gain / (minutes + ACCESS_SHARE * first.accessMinutes)) * (one.score / Math.max(1e-9, ...visit.map(({ score }) => score))),
@@ -150,6 +157,8 @@ const pointMinutes = ({ step }: Suggestion): number => testOf(step.test).minutes
 const prepareMinutes = (one: Suggestion): number => one.minutes - pointMinutes(one);
 /** Points of one visit tell partly the same. */
 const SHARED = 0.8;
+/** A figure within so many standard deviations of where most expect it is unremarkable. */
+const USUAL = 3;
 
 interface Outcomes {
   /** Mass by bin, then by set. */
@@ -181,6 +190,8 @@ class Weighing {
   readonly #table: Float64Array;
   readonly #means: Float64Array;
   readonly #spreads: Float64Array;
+  /** How the figures of the look last weighed were binned; undefined where all expect much the same. */
+  #binned: { low: number; width: number } | undefined;
 
   constructor(posterior: Posterior, sets: readonly string[], setOf: Int32Array, { prices, mended, ohmsResolution }: Bench) {
     this.#posterior = posterior;
@@ -254,6 +265,68 @@ class Weighing {
     return { bits: Math.max(0, bits), worth: Math.max(0, this.#now.loss - after), turns };
   }
 
+  /**
+   * Takes a look into its visit. What most particles expect at a point (the open line, or a figure) is unremarkable there; points
+   * are taken as independent on one particle. To be called right after {@link Weighing.value}, whose table it reads.
+   * @param unremarkable by visit: each heavy particle's probability of showing nothing else at the points so far
+   */
+  narrow(unremarkable: Map<string, Float64Array>, look: Look): void {
+    const visit = visitOf(look);
+    const its = unremarkable.get(visit) ?? new Float64Array(this.#share.length).fill(1);
+    unremarkable.set(visit, its);
+    if (isWorded(look.step.test) || !this.#binned) return;
+    const { low, width } = this.#binned;
+    const column = this.#posterior.population.column(look);
+    const count = this.#names.length;
+    let [most, mode, figured] = [0, 0, 0];
+    for (let bin = 0; bin < BINS; bin++) {
+      let mass = 0;
+      for (let s = 0; s < count; s++) mass += this.#table[bin * count + s] as number;
+      if (mass > most) [most, mode] = [mass, bin];
+      figured += mass;
+    }
+    if (figured < 0.5) {
+      for (let k = 0; k < its.length; k++) its[k] = (its[k] as number) * (column.open[this.#heavy[k] as number] as number);
+      return;
+    }
+    // The usual figure, as wide as it is seen to scatter.
+    let scatter = Number.POSITIVE_INFINITY;
+    for (let k = 0; k < its.length; k++) {
+      if ((column.open[this.#heavy[k] as number] as number) < 0.5) scatter = Math.min(scatter, this.#spreads[k] as number);
+    }
+    const [middle, half] = [low + (mode + 0.5) * width, Math.max(1.5 * width, USUAL * scatter)];
+    for (let k = 0; k < its.length; k++) {
+      const open = column.open[this.#heavy[k] as number] as number;
+      const [mean, spread] = [this.#means[k] as number, this.#spreads[k] as number];
+      const inside = open >= 0.5 ? 0 : normalBelow((middle + half - mean) / spread) - normalBelow((middle - half - mean) / spread);
+      its[k] = (its[k] as number) * (1 - open) * inside;
+    }
+  }
+
+  /**
+   * What a visit is worth, in money, if all that is told of it is whether any point is remarkable: the value of two outcomes, and so
+   * never more than the visit's own. @param unremarkable as {@link Weighing.narrow} leaves it for this visit
+   */
+  together(unremarkable: Float64Array | undefined): number {
+    if (!unremarkable) return 0;
+    const count = this.#names.length;
+    const table = this.#table.fill(0);
+    for (let k = 0; k < unremarkable.length; k++) {
+      const s = this.#set[k] as number;
+      const usual = (unremarkable[k] as number) * (this.#share[k] as number);
+      table[s] = (table[s] as number) + usual;
+      table[count + s] = (table[count + s] as number) + (this.#share[k] as number) - usual;
+    }
+    let [bits, after] = [this.#entropy, 0];
+    for (const from of [0, count]) {
+      const mass = table.subarray(from, from + count).reduce((sum, its) => sum + its, 0);
+      if (mass <= 0) continue;
+      bits -= bitsOf(table, from, count, mass) * mass;
+      after += this.#leastLoss(table, from).loss;
+    }
+    return Math.max(0, this.#now.loss - after) + MONEY_A_BIT * Math.max(0, bits);
+  }
+
   /** The joint table of what a look shows (figures in bins, the open line in one of its own) and which set is needed; undefined where it tells nothing. */
   #outcomes(look: Look): Outcomes | undefined {
     const column = this.#posterior.population.column(look);
@@ -271,6 +344,7 @@ class Weighing {
       return { of: table, bins: column.words.length, name: (word) => ({ at: 0, open: false, word }) };
     }
     const range = this.#foresee(look, column);
+    this.#binned = range;
     if (!range) return undefined;
     table.fill(0);
     const { low, width } = range;
