@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { data, Form, Link, redirect, useActionData } from "react-router";
 import { z } from "zod";
 import { remediesOf } from "../../core/diagnosis/hypotheses";
@@ -298,8 +298,16 @@ function RepairForm({ part, fault, found }: { part: string | undefined; fault: F
   );
 }
 
+/** Closing a job. What is still on its way to the store belongs to the job, so a close asked for early is held until it is there. */
 function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestion: string; waiting: number }) {
   const { errors, typed } = useRefusal();
+  const form = useRef<HTMLFormElement>(null);
+  const [held, setHeld] = useState(false);
+  useEffect(() => {
+    if (!held || waiting > 0) return;
+    setHeld(false);
+    form.current?.requestSubmit();
+  }, [held, waiting]);
   if (closed) {
     return (
       <Form method="post" className="mt-6">
@@ -313,7 +321,18 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
   return (
     <section className="border-ink mt-6 border-t-2 pt-4">
       <h2 className="m-0">Close the job</h2>
-      <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
+      <Form
+        method="post"
+        className="mt-2 flex flex-col gap-3"
+        preventScrollReset
+        ref={form}
+        onSubmit={(event) => {
+          if (waiting === 0) return;
+          event.preventDefault();
+          setHeld(true);
+        }}
+      >
+        <input type="hidden" name="intent" value="close" />
         {errors.form ? (
           <p role="alert" className="rule-left m-0">
             {errors.form}
@@ -335,9 +354,14 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
         <Field label="Note for next time" id="note" error={mine ? errors.note : undefined}>
           <input name="note" className="field" defaultValue={mine ? typed.note : ""} {...errorProps("note", mine ? errors.note : undefined)} />
         </Field>
-        <button type="submit" name="intent" value="close" className="btn btn-main self-start" disabled={waiting > 0}>
-          {waiting > 0 ? "Waiting for readings to be sent" : "Close the job"}
+        <button type="submit" className="btn btn-main self-start">
+          Close the job
         </button>
+        {held ? (
+          <p role="status" className="m-0">
+            It closes by itself once {waiting === 1 ? "the last reading is" : `${waiting} readings are`} sent.
+          </p>
+        ) : null}
       </Form>
     </section>
   );

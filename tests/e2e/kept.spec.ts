@@ -213,3 +213,24 @@ test("the real rpm, a hot winding and a skipped step all stand in the report", a
   await expect(page.getByRole("row", { name: /Pair 1–2 ohms/ })).toContainText("referred to 20 °C");
   await expect(page.getByText("Pair 2–3 ohms: Plug will not part")).toBeVisible();
 });
+
+test("a job closed with the line down is closed once its last reading is sent", async ({ shop: page, workshop }) => {
+  await page.goto(`${await jobOf(page, workshop, "SK-114")}/verdict`);
+  await ready(page);
+  await page.getByLabel("What was done").fill("Stator renewed.");
+  await page.getByRole("button", { name: "Record the repair" }).click();
+  await expect(page.getByText("Stator renewed.")).toBeVisible();
+  const proof = page.getByLabel(/^Charging.* 5,000 rpm after/);
+  await workshop.stop();
+  await proof.fill("14.2");
+  await proof.press("Enter");
+  await page.getByLabel("How it ends").selectOption("unproven");
+  await page.getByLabel("Note for next time").fill("Line was down.");
+  await page.getByLabel("Note for next time").press("Enter");
+  await expect(page.getByText("It closes by itself once the last reading is sent.")).toBeVisible();
+  await expect(page.getByLabel("Note for next time")).toHaveValue("Line was down.");
+  await workshop.again();
+  await expect(page).toHaveURL(/\/report$/, { timeout: 15_000 });
+  await expect(page.getByText(/Line was down/)).toBeVisible();
+  await expect(page.getByRole("row", { name: /^Charging/ }).filter({ hasText: "14.20" })).not.toHaveCount(0);
+});
