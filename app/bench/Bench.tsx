@@ -87,7 +87,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
   const replaced = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
-  const advised = byOdds && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
+  const advised = byOdds && !job.closedAt && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
   const preparation = preparationOf(key, advised, ofNow);
   const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;

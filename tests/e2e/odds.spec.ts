@@ -81,6 +81,18 @@ async function begin(page: Page, workshop: Workshop, tag: string): Promise<void>
   await ready(page);
 }
 
+/** Takes a machine in at the counter, its battery flat after a ride, and opens its bench. */
+async function takeIn(page: Page, workshop: Workshop, machine: string): Promise<void> {
+  await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+  await page.goto(`${workshop.url}/jobs/new`);
+  await ready(page);
+  await page.locator(`input[value="${machine}"]`).check();
+  await page.getByText("Flat after a ride", { exact: true }).click();
+  await page.getByRole("button", { name: "Start on the bench" }).click();
+  await expect(page).toHaveURL(/\/jobs\/\d+/);
+  await ready(page);
+}
+
 test("a whole job by the odds and by keys, with a mistyped reading, a reload and the line down on the way", async ({ shop: page, workshop }) => {
   test.setTimeout(240_000);
   await begin(page, workshop, "SK-121");
@@ -120,14 +132,7 @@ test("a whole job by the odds and by keys, with a mistyped reading, a reload and
 
 test("a machine without a sheet has its charts drawn from what is usual, and its fault found", async ({ shop: page, workshop }) => {
   test.setTimeout(240_000);
-  await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
-  await page.goto(`${workshop.url}/jobs/new`);
-  await ready(page);
-  await page.locator('input[value="family:three-phase-shunt/12"]').check();
-  await page.getByText("Flat after a ride", { exact: true }).click();
-  await page.getByRole("button", { name: "Start on the bench" }).click();
-  await expect(page).toHaveURL(/\/jobs\/\d+/);
-  await ready(page);
+  await takeIn(page, workshop, "family:three-phase-shunt/12");
   await work(page, unlistedSheet("three-phase-shunt", 12), [{ fault: "regulator.no-output" }]);
   if (!/\/verdict$/.test(page.url())) await page.keyboard.press("v");
   await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
@@ -140,13 +145,7 @@ test.describe("by thumb", () => {
   test("what is advised first is one tap away, and each kept reading leads to the next until the verdict", async ({ shop: page, workshop }) => {
     test.setTimeout(240_000);
     const sheet = sheetOf("corvane-linnet-125");
-    await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
-    await page.goto(`${workshop.url}/jobs/new`);
-    await ready(page);
-    await page.getByText("SK-133 “Wagtail”").tap();
-    await page.getByText("Flat after a ride", { exact: true }).tap();
-    await page.getByRole("button", { name: "Start on the bench" }).tap();
-    await ready(page);
+    await takeIn(page, workshop, "unit:SK-133");
     await page.getByRole("button", { name: /Nothing stands out yet|^Standing|Leaning/ }).tap();
     const panel = page.getByRole("dialog");
     await expect(panel.getByText("Read next")).toBeVisible({ timeout: LONG });
