@@ -338,6 +338,12 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
             {errors.form}
           </p>
         ) : null}
+        {/* Above the fields: what is struck in the note's field is answered where the eye is. */}
+        {held ? (
+          <p role="status" className="rule-left m-0">
+            It closes by itself once {waiting === 1 ? "the last reading is" : `${waiting} readings are`} sent.
+          </p>
+        ) : null}
         <Field label="How it ends" id="ending" error={mine ? errors.ending : undefined}>
           <select
             name="ending"
@@ -357,11 +363,6 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
         <button type="submit" className="btn btn-main self-start">
           Close the job
         </button>
-        {held ? (
-          <p role="status" className="m-0">
-            It closes by itself once {waiting === 1 ? "the last reading is" : `${waiting} readings are`} sent.
-          </p>
-        ) : null}
       </Form>
     </section>
   );
