@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { type Advice, advise } from "../core/diagnosis/advice";
-import { type History, NO_HISTORY } from "../core/diagnosis/hypotheses";
-import type { Population } from "../core/diagnosis/population";
-import { ASSUMED_PRICES } from "../core/diagnosis/prices";
-import { headline, reasonFor, whereWords } from "../core/diagnosis/words";
+import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import { type History, NO_HISTORY } from "../core/diagnosis/population/hypotheses";
+import type { Population } from "../core/diagnosis/population/population";
+import { headline, reasonFor, whereWords } from "../core/diagnosis/words/words";
 import { PARTS, type Part } from "../core/machine/part";
 import { problemsOf, type Sheet } from "../core/machine/sheet";
 import { type Reading, stepKey } from "../core/procedure/step";

@@ -1,5 +1,5 @@
-import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/charts";
-import { DEGREES, Population } from "../core/diagnosis/population";
+import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/population/charts";
+import { DEGREES, Population } from "../core/diagnosis/population/population";
 import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "../store/atlases";
 import { libraryAtlas } from "../store/library";

@@ -1,10 +1,10 @@
 import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
-import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/hypotheses";
-import type { Population } from "../core/diagnosis/population";
-import { observe } from "../core/diagnosis/posterior";
-import { ASSUMED_PRICES } from "../core/diagnosis/prices";
-import { type Push, pushesOf } from "../core/diagnosis/push";
-import { headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words";
+import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
+import type { Population } from "../core/diagnosis/population/population";
+import { observe } from "../core/diagnosis/posterior/posterior";
+import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
+import { headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";

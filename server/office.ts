@@ -1,8 +1,8 @@
 import { availableParallelism } from "node:os";
 import { resolve } from "node:path";
 import { Piscina } from "piscina";
-import type { Atlas, Chart, ChartTask } from "../core/diagnosis/charts";
-import { tasksOf } from "../core/diagnosis/charts";
+import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
+import { tasksOf } from "../core/diagnosis/population/charts";
 import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "../store/atlases";
 import type { Store } from "../store/store";

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import type { Database } from "better-sqlite3";
-import type { Atlas } from "../core/diagnosis/charts";
-import { ENGINE_EDITION } from "../core/diagnosis/edition";
+import type { Atlas } from "../core/diagnosis/population/charts";
+import { ENGINE_EDITION } from "../core/diagnosis/population/edition";
 import type { Sheet } from "../core/machine/sheet";
 import { preparer } from "./statements";
 

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, test } from "@jest/globals";
-import type { Atlas } from "../core/diagnosis/charts";
-import { ASSUMED_PRICES } from "../core/diagnosis/prices";
+import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import type { Atlas } from "../core/diagnosis/population/charts";
 import type { Sheet } from "../core/machine/sheet";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { openStore } from "../tests/support/store";

@@ -1,7 +1,7 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import type { Atlas } from "../core/diagnosis/charts";
+import type { Atlas } from "../core/diagnosis/population/charts";
 import { type Sheet, sheetSchema } from "../core/machine/sheet";
 import { DATABASE_FILE } from "./open";
 

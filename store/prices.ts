@@ -1,6 +1,6 @@
 import type { Database } from "better-sqlite3";
 import { z } from "zod";
-import { ASSUMED_PRICES, type Prices } from "../core/diagnosis/prices";
+import { ASSUMED_PRICES, type Prices } from "../core/diagnosis/planning/prices";
 import { PARTS } from "../core/machine/part";
 import { preparer } from "./statements";
 

@@ -1,4 +1,4 @@
-import { type Chart, type ChartTask, drawChart } from "../core/diagnosis/charts";
+import { type Chart, type ChartTask, drawChart } from "../core/diagnosis/population/charts";
 import type { Sheet } from "../core/machine/sheet";
 
 /** A server thread's work: some charts of one machine, drawn from its circuit. */

@@ -1,9 +1,9 @@
 import { expose } from "comlink";
 import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
-import type { Atlas } from "../core/diagnosis/charts";
-import { Population } from "../core/diagnosis/population";
-import { observe } from "../core/diagnosis/posterior";
-import { type Push, pushesOf } from "../core/diagnosis/push";
+import type { Atlas } from "../core/diagnosis/population/charts";
+import { Population } from "../core/diagnosis/population/population";
+import { observe } from "../core/diagnosis/posterior/posterior";
+import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
 import type { Sheet } from "../core/machine/sheet";
 
 /** The engine's own thread on the page: one machine's population, asked again at every reading, line or no line. */

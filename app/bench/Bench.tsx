@@ -1,8 +1,8 @@
 import { List } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { marksOf } from "../../core/diagnosis/marks";
-import { headline } from "../../core/diagnosis/words";
+import { marksOf } from "../../core/diagnosis/words/marks";
+import { headline } from "../../core/diagnosis/words/words";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";

@@ -1,8 +1,8 @@
 import type { Advice } from "../../core/diagnosis/advice";
-import { remediesOf } from "../../core/diagnosis/hypotheses";
-import { oddsOf } from "../../core/diagnosis/marks";
-import { billOf, type Prices } from "../../core/diagnosis/prices";
-import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words";
+import { billOf, type Prices } from "../../core/diagnosis/planning/prices";
+import { remediesOf } from "../../core/diagnosis/population/hypotheses";
+import { oddsOf } from "../../core/diagnosis/words/marks";
+import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";

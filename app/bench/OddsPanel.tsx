@@ -1,8 +1,8 @@
 import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
-import { marksOf, oddsOf } from "../../core/diagnosis/marks";
-import { faultWords, headline, oddsWords, reasonFor, turnWords } from "../../core/diagnosis/words";
+import { marksOf, oddsOf } from "../../core/diagnosis/words/marks";
+import { faultWords, headline, oddsWords, reasonFor, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import type { Suggestion } from "../../core/diagnosis/rank";
-import { reasonFor } from "../../core/diagnosis/words";
+import type { Suggestion } from "../../core/diagnosis/planning/rank";
+import { reasonFor } from "../../core/diagnosis/words/words";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import { ASSUMED_PRICES } from "../../core/diagnosis/prices";
+import { ASSUMED_PRICES } from "../../core/diagnosis/planning/prices";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
 import { openStore } from "../../tests/support/store";

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import { type Look, lookOf } from "../../core/diagnosis/look";
-import type { Suggestion } from "../../core/diagnosis/rank";
+import type { Suggestion } from "../../core/diagnosis/planning/rank";
+import { type Look, lookOf } from "../../core/diagnosis/population/look";
 import { CAUTIONS } from "../../core/procedure/cautions";
 import { type Reading, type Step, stepKey } from "../../core/procedure/step";
 import { demoSheet } from "../../demo/sheets";

@@ -1,11 +1,11 @@
 import { type Remote, wrap } from "comlink";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Advice, JobFacts } from "../../core/diagnosis/advice";
-import type { Atlas } from "../../core/diagnosis/charts";
-import type { History } from "../../core/diagnosis/hypotheses";
-import { DEGREES } from "../../core/diagnosis/population";
-import type { Prices } from "../../core/diagnosis/prices";
-import type { Push } from "../../core/diagnosis/push";
+import type { Prices } from "../../core/diagnosis/planning/prices";
+import type { Atlas } from "../../core/diagnosis/population/charts";
+import type { History } from "../../core/diagnosis/population/hypotheses";
+import { DEGREES } from "../../core/diagnosis/population/population";
+import type { Push } from "../../core/diagnosis/posterior/push";
 import type { Reading } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
 import type { EngineWorker } from "../../workers/engine";

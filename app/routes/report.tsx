@@ -1,8 +1,8 @@
 import { format } from "date-fns";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
-import { marksOf } from "../../core/diagnosis/marks";
-import { foundWords } from "../../core/diagnosis/words";
+import { marksOf } from "../../core/diagnosis/words/marks";
+import { foundWords } from "../../core/diagnosis/words/words";
 import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";

@@ -1,6 +1,6 @@
 import { data, Form, redirect, useNavigation } from "react-router";
 import { z } from "zod";
-import type { Prices } from "../../core/diagnosis/prices";
+import type { Prices } from "../../core/diagnosis/planning/prices";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";

@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { data, Form, Link, redirect, useActionData } from "react-router";
 import { z } from "zod";
-import { remediesOf } from "../../core/diagnosis/hypotheses";
-import { marksOf } from "../../core/diagnosis/marks";
-import { foundWords } from "../../core/diagnosis/words";
+import { remediesOf } from "../../core/diagnosis/population/hypotheses";
+import { marksOf } from "../../core/diagnosis/words/marks";
+import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { curveOf, gridOf, unloadedVolts } from "../../core/diagnosis/curve";
+import { curveOf, gridOf, unloadedVolts } from "../../core/diagnosis/population/curve";
 import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, ohmsBetween, unloaded } from "./dynamo";

@@ -8,12 +8,12 @@ import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
 import { type Reading, type Step, stepKey } from "../procedure/step";
 import { advise, type JobFacts } from "./advice";
-import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./hypotheses";
-import { weighedSteps } from "./look";
-import { marksOf } from "./marks";
-import { ASSUMED_PRICES, billOf, lossOf } from "./prices";
-import { FILLS, RATES } from "./rates";
-import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words";
+import { ASSUMED_PRICES, billOf, lossOf } from "./planning/prices";
+import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { weighedSteps } from "./population/look";
+import { FILLS, RATES } from "./population/rates";
+import { marksOf } from "./words/marks";
+import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words/words";
 
 const METER = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: true, diodeMaxVolts: 2.8 };
 const facts = (over: Partial<JobFacts> = {}): JobFacts => ({

@@ -4,12 +4,12 @@ import { PARTS, type Part } from "../machine/part";
 import type { Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
-import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./hypotheses";
-import { lookOf, lookOfReading } from "./look";
-import type { Population } from "./population";
-import { observe, Posterior } from "./posterior";
-import { billOf, lossOf, type Prices } from "./prices";
-import { type Bench, rank, type Suggestion } from "./rank";
+import { billOf, lossOf, type Prices } from "./planning/prices";
+import { type Bench, rank, type Suggestion } from "./planning/rank";
+import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { lookOf, lookOfReading } from "./population/look";
+import type { Population } from "./population/population";
+import { observe, Posterior } from "./posterior/posterior";
 
 /** All that the engine is told of a job. */
 export interface JobFacts {

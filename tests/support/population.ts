@@ -1,5 +1,5 @@
-import { type Atlas, drawChart, tasksOf } from "../../core/diagnosis/charts";
-import { Population } from "../../core/diagnosis/population";
+import { type Atlas, drawChart, tasksOf } from "../../core/diagnosis/population/charts";
+import { Population } from "../../core/diagnosis/population/population";
 import type { Sheet } from "../../core/machine/sheet";
 import { DEMO_SHEETS } from "../../demo/sheets";
 

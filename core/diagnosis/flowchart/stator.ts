@@ -1,7 +1,7 @@
 import type { JudgedReading } from "../../procedure/judge";
 import { isNumber, isOpen } from "../../units";
-import { locateGroundTouch, touchWords } from "../groundtouch";
 import type { Clearing, Evidence, Finding, Page } from "./evidence";
+import { locateGroundTouch, touchWords } from "./groundtouch";
 
 /** A delta winding that is open makes its pair read twice the others; this ratio tells it from a bad clip. */
 const DELTA_OPEN_RATIO = 1.6;

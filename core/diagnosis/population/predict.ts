@@ -1,7 +1,7 @@
-import type { Sheet } from "../machine/sheet";
-import { type TestId, testOf } from "../procedure/catalogue";
-import { diodeEnds, type Step, stepKey } from "../procedure/step";
-import { isNumber, isOpen, type ReadingValue } from "../units";
+import type { Sheet } from "../../machine/sheet";
+import { type TestId, testOf } from "../../procedure/catalogue";
+import { diodeEnds, type Step, stepKey } from "../../procedure/step";
+import { isNumber, isOpen, type ReadingValue } from "../../units";
 import type { Look } from "./look";
 import type { Offsets, Spread } from "./nuisance";
 import type { Subject } from "./subject";

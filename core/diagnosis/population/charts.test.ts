@@ -1,11 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { DEMO_SHEETS } from "../../demo/sheets";
-import { atlasOf, sheetOf } from "../../tests/support/population";
-import type { SetFault } from "../machine/defects";
-import type { FaultId } from "../machine/faults";
-import { stepKey } from "../procedure/step";
-import { isOpen } from "../units";
+import { DEMO_SHEETS } from "../../../demo/sheets";
+import { atlasOf, sheetOf } from "../../../tests/support/population";
+import type { SetFault } from "../../machine/defects";
+import type { FaultId } from "../../machine/faults";
+import { stepKey } from "../../procedure/step";
+import { isOpen } from "../../units";
 import { blend, blendUnit, legOf } from "./blend";
 import { chartKey, diodeAt, GRADES, isCharted, tasksOf, typicalOf } from "./charts";
 import { ampsAt, curveOf, gridOf, unloadedVolts } from "./curve";

@@ -1,11 +1,11 @@
-import type { Meter } from "../meter/meter";
-import { testOf } from "../procedure/catalogue";
-import type { Reading } from "../procedure/step";
-import { isNumber, isOpen } from "../units";
+import type { Meter } from "../../meter/meter";
+import { testOf } from "../../procedure/catalogue";
+import type { Reading } from "../../procedure/step";
+import { isNumber, isOpen } from "../../units";
+import { type Look, lookOfReading } from "../population/look";
+import { type Column, type Population, SPREAD_COUNT } from "../population/population";
+import { gaugeOf, isWorded, modelVariance, noiseOf, onScale, wordsOf } from "../population/predict";
 import { invert } from "./linear";
-import { type Look, lookOfReading } from "./look";
-import { type Column, type Population, SPREAD_COUNT } from "./population";
-import { gaugeOf, isWorded, modelVariance, noiseOf, onScale, wordsOf } from "./predict";
 
 /** A reading as the engine weighs it. */
 export interface Observation {

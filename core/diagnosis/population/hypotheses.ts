@@ -1,8 +1,8 @@
-import { placesOf } from "../machine/condition";
-import { DEFECTS } from "../machine/defects";
-import { FAULTS, type FaultId, faultOf } from "../machine/faults";
-import type { Part } from "../machine/part";
-import type { Sheet } from "../machine/sheet";
+import { placesOf } from "../../machine/condition";
+import { DEFECTS } from "../../machine/defects";
+import { FAULTS, type FaultId, faultOf } from "../../machine/faults";
+import type { Part } from "../../machine/part";
+import type { Sheet } from "../../machine/sheet";
 import { diodeAt } from "./charts";
 import { BATTERY_AGE, COMPLAINT_ODDS, RATES, SHOP_WEIGHT, SOUND_RATE, TOGETHER } from "./rates";
 

@@ -1,13 +1,13 @@
-import type { Element } from "../circuit/netlist";
-import { Transient } from "../circuit/transient";
-import { conditionOf, stateOf } from "../machine/condition";
-import type { SetFault } from "../machine/defects";
-import { generatorElements } from "../machine/families/three-phase";
-import { windingElements } from "../machine/families/winding";
-import type { Sheet } from "../machine/sheet";
-import type { Standing } from "../machine/standing";
-import type { MachineState } from "../machine/state";
-import { alternating } from "../meter/read";
+import type { Element } from "../../circuit/netlist";
+import { Transient } from "../../circuit/transient";
+import { conditionOf, stateOf } from "../../machine/condition";
+import type { SetFault } from "../../machine/defects";
+import { generatorElements } from "../../machine/families/three-phase";
+import { windingElements } from "../../machine/families/winding";
+import type { Sheet } from "../../machine/sheet";
+import type { Standing } from "../../machine/standing";
+import type { MachineState } from "../../machine/state";
+import { alternating } from "../../meter/read";
 
 /**
  * What a generator (magnets, windings, plug, unit) delivers at its output pins when these are held at a voltage: the circuit

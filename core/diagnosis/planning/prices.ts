@@ -1,5 +1,5 @@
-import type { Part } from "../machine/part";
-import { type Remedy, remediesOf } from "./hypotheses";
+import type { Part } from "../../machine/part";
+import { type Remedy, remediesOf } from "../population/hypotheses";
 
 /** What a part costs to buy, and how long it takes to change or mend. */
 interface Price {

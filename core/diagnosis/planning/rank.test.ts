@@ -1,14 +1,14 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { populationOf, sheetOf } from "../../tests/support/population";
-import { conditionOf } from "../machine/condition";
-import { ASSUMED_METER } from "../meter/meter";
-import type { TestId } from "../procedure/catalogue";
-import { simulateStep } from "../procedure/simulate";
-import { type Reading, type Step, stepKey } from "../procedure/step";
-import { NO_HISTORY } from "./hypotheses";
-import { lookOf, weighedSteps } from "./look";
-import { observe, Posterior } from "./posterior";
+import { populationOf, sheetOf } from "../../../tests/support/population";
+import { conditionOf } from "../../machine/condition";
+import { ASSUMED_METER } from "../../meter/meter";
+import type { TestId } from "../../procedure/catalogue";
+import { simulateStep } from "../../procedure/simulate";
+import { type Reading, type Step, stepKey } from "../../procedure/step";
+import { NO_HISTORY } from "../population/hypotheses";
+import { lookOf, weighedSteps } from "../population/look";
+import { observe, Posterior } from "../posterior/posterior";
 import { ASSUMED_PRICES } from "./prices";
 import { type Bench, rank, type Suggestion } from "./rank";
 

@@ -1,12 +1,12 @@
-import { conditionOf } from "../machine/condition";
-import type { SetFault } from "../machine/defects";
-import type { FaultId } from "../machine/faults";
-import type { Sheet } from "../machine/sheet";
-import type { Meter } from "../meter/meter";
-import { type TestId, testOf } from "../procedure/catalogue";
-import { simulateStep } from "../procedure/simulate";
-import { pairsOf, stepKey, stepsOf } from "../procedure/step";
-import type { ReadingValue } from "../units";
+import { conditionOf } from "../../machine/condition";
+import type { SetFault } from "../../machine/defects";
+import type { FaultId } from "../../machine/faults";
+import type { Sheet } from "../../machine/sheet";
+import type { Meter } from "../../meter/meter";
+import { type TestId, testOf } from "../../procedure/catalogue";
+import { simulateStep } from "../../procedure/simulate";
+import { pairsOf, stepKey, stepsOf } from "../../procedure/step";
+import type { ReadingValue } from "../../units";
 import { type Curve, curveOf, unloadedVolts } from "./curve";
 import { TOGETHER } from "./rates";
 

@@ -1,7 +1,7 @@
-import { PARTS, type Part } from "../machine/part";
-import type { Advice } from "./advice";
-import type { Mark } from "./flowchart/flowchart";
-import { remediesOf } from "./hypotheses";
+import { PARTS, type Part } from "../../machine/part";
+import type { Advice } from "../advice";
+import type { Mark } from "../flowchart/flowchart";
+import { remediesOf } from "../population/hypotheses";
 
 /** Odds below which a part is cleared, and from which it is condemned rather than suspected. */
 const CLEARED = 0.02;

@@ -1,8 +1,8 @@
-import type { Part } from "../machine/part";
-import type { Sheet } from "../machine/sheet";
-import type { TestId } from "../procedure/catalogue";
-import { CATALOGUE, testOf } from "../procedure/catalogue";
-import { type Reading, type Step, stepKey, stepsOf } from "../procedure/step";
+import type { Part } from "../../machine/part";
+import type { Sheet } from "../../machine/sheet";
+import type { TestId } from "../../procedure/catalogue";
+import { CATALOGUE, testOf } from "../../procedure/catalogue";
+import { type Reading, type Step, stepKey, stepsOf } from "../../procedure/step";
 
 /** Where a reading was taken and in which state of the job: the question that a prediction answers. */
 export interface Look {

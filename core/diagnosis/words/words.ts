@@ -1,15 +1,15 @@
-import { DEFECTS } from "../machine/defects";
-import { faultOf } from "../machine/faults";
-import { PART_NAMES } from "../machine/part";
-import type { Sheet } from "../machine/sheet";
-import { testOf } from "../procedure/catalogue";
-import { diodeEnds, stepTitle } from "../procedure/step";
-import { formatQuantity, type Unit } from "../units";
-import type { Advice } from "./advice";
-import { type Remedy, remediesOf } from "./hypotheses";
-import { offScale, wordsOf } from "./predict";
-import type { Suggestion } from "./rank";
-import { PARTED_OHMS } from "./rates";
+import { DEFECTS } from "../../machine/defects";
+import { faultOf } from "../../machine/faults";
+import { PART_NAMES } from "../../machine/part";
+import type { Sheet } from "../../machine/sheet";
+import { testOf } from "../../procedure/catalogue";
+import { diodeEnds, stepTitle } from "../../procedure/step";
+import { formatQuantity, type Unit } from "../../units";
+import type { Advice } from "../advice";
+import type { Suggestion } from "../planning/rank";
+import { type Remedy, remediesOf } from "../population/hypotheses";
+import { offScale, wordsOf } from "../population/predict";
+import { PARTED_OHMS } from "../population/rates";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
 export function oddsWords(odds: number): string {

@@ -1,10 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
-import { DEMO_SHEETS } from "../../demo/sheets";
-import { populationOf, sheetOf } from "../../tests/support/population";
-import { DEFECTS } from "../machine/defects";
-import { FAULTS, type FaultId } from "../machine/faults";
-import { COMPLAINTS } from "../procedure/complaints";
-import type { Step } from "../procedure/step";
+import { DEMO_SHEETS } from "../../../demo/sheets";
+import { populationOf, sheetOf } from "../../../tests/support/population";
+import { DEFECTS } from "../../machine/defects";
+import { FAULTS, type FaultId } from "../../machine/faults";
+import { COMPLAINTS } from "../../procedure/complaints";
+import type { Step } from "../../procedure/step";
 import { type History, hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./hypotheses";
 import { lookOf } from "./look";
 import { SPREAD_COUNT } from "./population";

@@ -1,4 +1,4 @@
-import type { FaultId } from "../machine/faults";
+import type { FaultId } from "../../machine/faults";
 
 /**
  * What workshops meet before anything is measured: how often each fault comes in, how bad it then is, and how full its battery

@@ -1,8 +1,8 @@
-import type { SetFault } from "../machine/defects";
-import { DEFECTS } from "../machine/defects";
-import type { FaultId } from "../machine/faults";
-import type { Sheet } from "../machine/sheet";
-import { testOf } from "../procedure/catalogue";
+import type { SetFault } from "../../machine/defects";
+import { DEFECTS } from "../../machine/defects";
+import type { FaultId } from "../../machine/faults";
+import type { Sheet } from "../../machine/sheet";
+import { testOf } from "../../procedure/catalogue";
 import type { Atlas } from "./charts";
 import { type History, type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import type { Look } from "./look";

@@ -1,5 +1,5 @@
-import type { SetFault } from "../machine/defects";
-import type { Sheet } from "../machine/sheet";
+import type { SetFault } from "../../machine/defects";
+import type { Sheet } from "../../machine/sheet";
 import { ALONG, type Atlas, type Chart, chartKey, diodeAt, GRADES } from "./charts";
 
 /** A chart and its share in a blend. */

@@ -1,10 +1,10 @@
-import type { Part } from "../machine/part";
-import { type TestId, testOf } from "../procedure/catalogue";
-import type { Step } from "../procedure/step";
-import { type Look, lookOf, weighedSteps } from "./look";
-import type { Column, Population } from "./population";
-import type { Posterior } from "./posterior";
-import { isWorded, noiseOf } from "./predict";
+import type { Part } from "../../machine/part";
+import { type TestId, testOf } from "../../procedure/catalogue";
+import type { Step } from "../../procedure/step";
+import { type Look, lookOf, weighedSteps } from "../population/look";
+import type { Column, Population } from "../population/population";
+import { isWorded, noiseOf } from "../population/predict";
+import type { Posterior } from "../posterior/posterior";
 import { lossOf, type Prices } from "./prices";
 
 /** A reading worth taking, and what it is worth. */
