@@ -3,19 +3,24 @@ import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { chanceOf, type Limits, ORDERS, Remembered, someLimits, work } from "./diagnosis/flowcharts";
+import type { SheetData } from "./diagnosis/kinds";
 import { type Played, play, Talker } from "./diagnosis/player";
-import { calibration, costOf, percentile, rate, report } from "./diagnosis/report";
+import { calibration, costOf, handsOf, percentile, rate, report } from "./diagnosis/report";
+import { type Seen, wideMachine } from "./diagnosis/wide";
 import { Machine } from "./diagnosis/world";
 
 /**
- * The engine against hidden faults of an independent world, through the command line's dialogue.
- * Usage: node build/tools/diagnosis.js [cases] [seed]
+ * The engine against hidden faults of an independent world, through the command line's dialogue: on machines whose sheets it has, or
+ * on machines from wide ranges of which it knows what eyes see.
+ * Usage: node build/tools/diagnosis.js [cases] [seed] [sheet|nosheet]
  */
 /** From this many machines the result is written into the document. */
-const DOCUMENTED = 2000;
+const DOCUMENTED = 300;
 const cases = Number(process.argv[2] ?? 2000);
 const seed = Number(process.argv[3] ?? 60_000);
-const sheetOf = (n: number) => DEMO_SHEETS[n % DEMO_SHEETS.length] as (typeof DEMO_SHEETS)[number];
+const blind = process.argv[4] === "nosheet";
+const machineOf = (n: number, from: number): { sheet: SheetData; seen: Seen | undefined } =>
+  blind ? wideMachine(from + n) : { sheet: DEMO_SHEETS[n % DEMO_SHEETS.length] as SheetData, seen: undefined };
 
 /** Charts are tuned on machines of their own; the engine's odds were set right on those from 20000. */
 const TUNING = { rounds: 80, machines: 250, from: 9_000_000 } as const;
@@ -26,8 +31,8 @@ function tuned(order: (typeof ORDERS)[number], machines: readonly Remembered[]):
   const chance = chanceOf(77);
   for (let round = 0; round < TUNING.rounds; round++) {
     const limits = someLimits(chance);
-    const exact = machines.filter((one, n) => {
-      const { parts } = work(one, sheetOf(n), order, limits);
+    const exact = machines.filter((one) => {
+      const { parts } = work(one, one.machine.sheet, order, limits);
       return [...parts].sort().join() === [...one.machine.parts].sort().join();
     }).length;
     if (!best || exact > best.exact) best = { limits, exact };
@@ -35,15 +40,15 @@ function tuned(order: (typeof ORDERS)[number], machines: readonly Remembered[]):
   return (best as { limits: Limits }).limits;
 }
 
-const training = Array.from({ length: TUNING.machines }, (_, n) => new Remembered(new Machine(sheetOf(n), TUNING.from + n)));
-const measured = Array.from({ length: cases }, (_, n) => new Remembered(new Machine(sheetOf(n), seed + n)));
+const training = Array.from({ length: TUNING.machines }, (_, n) => new Remembered(new Machine(machineOf(n, TUNING.from).sheet, TUNING.from + n)));
+const measured = Array.from({ length: cases }, (_, n) => new Remembered(new Machine(machineOf(n, seed).sheet, seed + n)));
 const baselines = ORDERS.map((order) => {
   const limits = tuned(order, training);
   const played = measured.map((one, n): Played => {
-    const { parts, readings, minutes } = work(one, sheetOf(n), order, limits);
+    const { parts, readings, minutes, hands } = work(one, one.machine.sheet, order, limits);
     return {
       seed: seed + n,
-      sheet: sheetOf(n).id,
+      sheet: one.machine.sheet.id,
       truth: one.machine.parts,
       causes: one.machine.hidden.map(({ name }) => name),
       said: parts,
@@ -51,6 +56,8 @@ const baselines = ORDERS.map((order) => {
       firstRight: false,
       readings,
       minutes,
+      hands,
+      told: one.machine.complaint.length > 0,
       misreads: one.machine.misreads,
       doubted: 0,
       doubtedRightly: 0,
@@ -65,15 +72,17 @@ process.stderr.write(`flowcharts tuned and measured: ${(performance.now() / 1000
 const workers = Math.min(availableParallelism(), 4);
 const began = performance.now();
 const results: Played[] = [];
+const inOrder = measured
+  .map(({ machine }, n) => ({ n, name: machineOf(n, seed).seen?.kind ?? machine.sheet.id, ambientC: machine.ambientC }))
+  .sort((a, b) => a.name.localeCompare(b.name) || a.ambientC - b.ambientC);
 await Promise.all(
   Array.from({ length: workers }, async (_, w) => {
     const talker = new Talker(process.execPath, [join(import.meta.dirname, "uvrel.js"), "consult"]);
-    // Each speaker keeps to its own sheets, whose charts it has drawn, and goes through each from cold to warm: an engine knows a
-    // machine at one temperature.
-    const its = measured.map((one, n) => ({ n, sheet: n % DEMO_SHEETS.length, ambientC: one.machine.ambientC })).filter(({ sheet }) => sheet % workers === w);
-    its.sort((a, b) => a.sheet - b.sheet || a.ambientC - b.ambientC);
-    for (const { n } of its) {
-      results.push(await play(talker, sheetOf(n), seed + n));
+    // An engine knows a machine at one temperature: each speaker goes through its share machine by machine, from cold to warm.
+    const mine = inOrder.filter((_, k) => Math.floor((k * workers) / inOrder.length) === w);
+    for (const { n } of mine) {
+      const { sheet, seen } = machineOf(n, seed);
+      results.push(await play(talker, sheet, seed + n, seen));
       if (results.length % 50 === 0) process.stderr.write(`${results.length} of ${cases}, ${((performance.now() - began) / 1000).toFixed(0)} s\n`);
     }
     talker.end();
@@ -81,25 +90,34 @@ await Promise.all(
 );
 const text = report(results, baselines, { cases, seed });
 process.stdout.write(text);
-const best = baselines.map(({ played }) => ({ exact: rate(played).exact, cost: costOf(played) })).sort((a, b) => b.exact - a.exact)[0] as {
-  exact: number;
-  cost: number;
-};
+const best = baselines
+  .map(({ played }) => ({ exact: rate(played).exact, cost: costOf(played), hands: handsOf(played).minutes }))
+  .sort((a, b) => b.exact - a.exact)[0] as { exact: number; cost: number; hands: number };
 const mine = rate(results);
+const hands = handsOf(results);
 const { error, sure } = calibration(results);
 const answers = results.flatMap((one) => one.answers);
+const share = (cause: string): number => {
+  const such = results.filter(({ causes }) => causes.length === 1 && causes[0] === cause);
+  return rate(such).exact;
+};
 const BOUNDS: [string, number, "≥" | "≤", number][] = [
-  ["exact part set", mine.exact, "≥", 0.82],
-  ["points above the best flowchart", mine.exact - best.exact, "≥", 0.2],
-  ["singles", mine.singles, "≥", 0.86],
-  ["doubles", mine.doubles, "≥", 0.6],
-  ["any wrong part", mine.wrong, "≤", 0.12],
-  ["wrong major part", mine.wrongMajor, "≤", 0.04],
+  ["exact part set", mine.exact, "≥", blind ? 0.87 : 0.9],
+  ["any wrong part", mine.wrong, "≤", 0.06],
+  ...(blind ? [] : ([["doubles", mine.doubles, "≥", 0.82]] as [string, number, "≥", number][])),
+  ["calibration error", error, "≤", blind ? 0.05 : 0.03],
+  ["right when it says 0.97 and more", sure, "≥", 0.96],
+  ["starter", share("starter"), "≥", 0.75],
+  ["too many loads", share("too many loads"), "≥", 0.75],
+  ["engine starts before the repair", hands.starts, "≤", 1.9],
+  ["plugs parted and joined before the repair", hands.plugMoves, "≤", 4.2],
+  ["a calm first step, where no complaint tells", hands.calm, "≥", 0.95],
+  ["rest volts asked for after a run", hands.restAfterRun, "≤", 0],
+  ["tools not owned asked for", hands.foreignTools, "≤", 0],
+  ["hands-on minutes before the repair against the best flowchart", hands.minutes / best.hands, "≤", 1.15],
+  ["cost against the best flowchart", costOf(results) / best.cost, "≤", 0.45],
   ["mean readings", mine.readings, "≤", 18],
-  ["cost against the best flowchart", costOf(results) / best.cost, "≤", 0.6],
-  ["calibration error", error, "≤", 0.05],
-  ["right when it says 0.97 and more", sure, "≥", 0.95],
-  ["median answer, ms", percentile(answers, 0.5), "≤", 50],
+  ["median answer, ms", percentile(answers, 0.5), "≤", blind ? 150 : 50],
 ];
 const rows = BOUNDS.map(([what, value, sign, bound]) => ({ what, value, must: `${sign} ${bound}`, holds: sign === "≥" ? value >= bound : value <= bound }));
 const table = [
@@ -111,7 +129,8 @@ process.stdout.write(`${table}\n`);
 // A short look is not what the document holds.
 if (cases >= DOCUMENTED) {
   const file = "docs/benchmarks.md";
-  const [start, end] = ["<!-- diagnosis -->", "<!-- /diagnosis -->"];
+  const name = blind ? "diagnosis-nosheet" : "diagnosis";
+  const [start, end] = [`<!-- ${name} -->`, `<!-- /${name} -->`];
   const document = readFileSync(file, "utf8");
   writeFileSync(file, `${document.slice(0, document.indexOf(start))}${start}\n${table}\n\n${text}${document.slice(document.indexOf(end))}`);
 }

@@ -1,8 +1,8 @@
 import { createInterface } from "node:readline";
 import type { Command } from "commander";
 import type { Sheet } from "../core/machine/sheet";
+import type { Populations } from "../store/populations";
 import { Consultation } from "./consultation";
-import type { Populations } from "./populations";
 
 /** Adds `uvrel consult`. */
 export function addConsult(program: Command, findSheet: (id: string) => Sheet | undefined, populations: Populations): void {

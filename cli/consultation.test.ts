@@ -8,9 +8,9 @@ import { ASSUMED_METER } from "../core/meter/meter";
 import { simulateStep } from "../core/procedure/simulate";
 import type { Step } from "../core/procedure/step";
 import { DEMO_SHEETS } from "../demo/sheets";
+import { Populations } from "../store/populations";
 import { populationOf, sheetOf } from "../tests/support/population";
 import { Consultation } from "./consultation";
-import { Populations } from "./populations";
 
 interface Asked extends Step {
   hot?: boolean;
@@ -112,12 +112,12 @@ describe("followed to its verdict", () => {
     expect(answer.verdict?.set).toBe("regulator");
     const after = say({ repaired: ["regulator"] });
     expect(after.verdict).toBeUndefined();
-    expect(after.next[0]?.test).toBe("charge.volts");
+    expect(after.next.map(({ test: id }) => id).slice(0, 3)).toEqual(["battery.crank", "charge.volts", "charge.volts"]);
     expect(after.standing.sets[0]?.set).toBe("");
-    // A proof that fails once is doubted, and read again; twice failed, something is left to mend.
+    // A proof that fails once ends nothing: the rest is read; twice failed, something is left to mend.
     const failed = { reading: { test: "charge.volts", rpm: 5000, loads: "all", value: 12.1 } };
     const once = say(failed);
-    expect(once.doubts).toHaveLength(1);
+    expect(once.next.length).toBeGreaterThan(0);
     expect(once.verdict).toBeUndefined();
     const twice = say(failed);
     expect(twice.doubts).toEqual([]);

@@ -6,9 +6,10 @@ import type { Population } from "../core/diagnosis/population/population";
 import { headline, reasonFor, whereWords } from "../core/diagnosis/words/words";
 import { PARTS, type Part } from "../core/machine/part";
 import { problemsOf, type Sheet } from "../core/machine/sheet";
+import { schoolOf } from "../core/procedure/schools";
 import { type Reading, stepKey } from "../core/procedure/step";
 import { type Case, readCase, readReading, readStep } from "../formats/case";
-import type { Populations } from "./populations";
+import type { Populations } from "../store/populations";
 
 /**
  * The dialogue: one JSON document a line. `{"open": case}` opens a case, `{"reading": …}` gives a reading, `{"skip": step}`
@@ -82,7 +83,7 @@ export class Consultation {
   }
 
   #standing(): Record<string, unknown> {
-    const { meter, sheet } = this.#case as Case;
+    const { meter, sheet, tools, school } = this.#case as Case;
     const advice = advise(this.#population as Population, {
       readings: this.#readings,
       meter,
@@ -90,6 +91,8 @@ export class Consultation {
       history: this.#history,
       mended: this.#mended,
       skipped: this.#skipped,
+      tools,
+      restHours: schoolOf(school ?? "").restHours,
     });
     return { ...summary(advice, sheet), ...(advice.settled ? { verdict: verdict(advice, sheet) } : {}) };
   }
@@ -107,7 +110,7 @@ function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
       ...(one.look.charged ? { charged: true } : {}),
       ...(one.look.hot ? { hot: true } : {}),
       why: reasonFor(one),
-      minutes: one.minutes + one.accessMinutes,
+      minutes: one.minutes + one.hands,
       gainBits: rounded(one.gainBits),
     })),
     machine: sheet.id,

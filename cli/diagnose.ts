@@ -3,7 +3,7 @@ import type { Command } from "commander";
 import type { FieldProblem, Sheet } from "../core/machine/sheet";
 import { readCase } from "../formats/case";
 import { resultOf } from "../formats/result";
-import type { Populations } from "./populations";
+import type { Populations } from "../store/populations";
 
 /** Adds `uvrel diagnose`. */
 export function addDiagnose(

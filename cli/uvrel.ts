@@ -5,10 +5,10 @@ import { demoSheet } from "../demo/sheets";
 import { caseJsonSchema } from "../formats/case";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
+import { Populations } from "../store/populations";
 import { addBench } from "./bench";
 import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
-import { Populations } from "./populations";
 import { addSimulate } from "./simulate";
 
 /** Exit code for input that is refused. */

@@ -1,4 +1,5 @@
 import { testOf } from "../core/procedure/catalogue";
+import { USUAL_TOOLS } from "../core/procedure/tools";
 import type { Unit } from "../store/shop";
 import type { Store } from "../store/store";
 import { DEMO_JOBS, type DemoJob } from "./jobs";
@@ -34,7 +35,7 @@ export function seedDemo(store: Store, now: Date): void {
     const meterId = store.workshop.shop().meterId;
     store.workshop.changeMeter({ id: meterId, ...SHOP_METER });
     store.workshop.addMeter(SPARE_METER);
-    store.workshop.changeShop({ name: "Skellin Isles council workshop", school: "harbour", meterId });
+    store.workshop.changeShop({ name: "Skellin Isles council workshop", school: "harbour", meterId, tools: USUAL_TOOLS });
     for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, now.toISOString());
     for (const unit of UNITS) store.workshop.addUnit(unit);
     for (const job of DEMO_JOBS) addJob(store, job, now);

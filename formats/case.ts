@@ -1,6 +1,7 @@
 import { type ParseError, parse as parseTolerant } from "jsonc-parser";
 import { z } from "zod";
 import { FAMILY_IDS } from "../core/machine/family";
+import { KIND_IDS } from "../core/machine/kind";
 import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
 import { unlistedSheet } from "../core/machine/unlisted";
@@ -8,6 +9,7 @@ import { ASSUMED_METER, type Meter } from "../core/meter/meter";
 import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../core/procedure/entry";
 import type { Reading, Step } from "../core/procedure/step";
+import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
 
 /** The case file: one diagnosis as an open JSON document. Its field names are a contract; fields may be added. */
 
@@ -56,15 +58,24 @@ const caseSchema = z.strictObject({
     [
       z.strictObject({ sheet: z.string() }),
       z.strictObject({ inline: z.unknown() }),
-      z.strictObject({ family: z.string(), systemVolts: z.union([z.literal(6), z.literal(12)]).optional() }),
+      z.strictObject({
+        family: z.string(),
+        systemVolts: z.union([z.literal(6), z.literal(12)]).optional(),
+        kind: z.enum(KIND_IDS, { error: `must be one of ${KIND_IDS.join(", ")}` }).optional(),
+      }),
     ],
-    { error: "must hold one of sheet, inline or family (with systemVolts 6 or 12)" },
+    { error: "must hold one of sheet, inline or family (with systemVolts 6 or 12, and the kind of machine where it is known)" },
   ),
   ambientC: z.number().min(-50, "must be -50 °C or more").max(60, "must be 60 °C or less").optional(),
   complaint: z.array(z.string().max(60)).max(30).optional(),
   words: z.string().max(2000).optional(),
   batteryAgeYears: z.number().min(0, "must be 0 or more").max(50, "must be 50 or less").optional(),
   meter: meterSchema.optional(),
+  /** What the shop has beside a multimeter: nothing else is asked for. */
+  tools: z
+    .array(z.enum(TOOL_IDS, { error: `must be one of ${TOOL_IDS.join(", ")}` }))
+    .max(TOOL_IDS.length, `may hold ${TOOL_IDS.length} tools at most`)
+    .optional(),
   school: z.string().max(40).optional(),
   readings: z.array(readingSchema).max(2000, "may hold 2,000 readings at most"),
 });
@@ -84,6 +95,7 @@ export interface Case {
   words: string;
   batteryAgeYears: number | null;
   meter: Meter;
+  tools: readonly ToolId[];
   school: string | undefined;
   readings: Reading[];
 }
@@ -118,7 +130,7 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
     return [{ ...dropUndefined(reading), test: reading.test as TestId, id: String(i) } as Reading];
   });
   if (problems.length > 0) return { ok: false, problems };
-  const { ambientC, complaint, words, batteryAgeYears, meter, school } = parsed.data;
+  const { ambientC, complaint, words, batteryAgeYears, meter, tools, school } = parsed.data;
   return {
     ok: true,
     case: {
@@ -128,6 +140,7 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
       words: words ?? "",
       batteryAgeYears: batteryAgeYears ?? null,
       meter: { ...ASSUMED_METER, ...dropUndefined(meter ?? {}) },
+      tools: tools ?? USUAL_TOOLS,
       school,
       readings,
     },
@@ -182,7 +195,7 @@ function machineOf(
     return {
       problems: [{ field: "machine.family", error: `“${machine.family}” is not a family this edition knows (${FAMILY_IDS.join(", ")})` }],
     };
-  return { sheet: unlistedSheet(family, machine.systemVolts ?? 12) };
+  return { sheet: unlistedSheet(family, machine.systemVolts ?? 12, machine.kind) };
 }
 
 /** What is wrong with a reading on a machine, or with a step where it holds no value. */

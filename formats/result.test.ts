@@ -33,6 +33,7 @@ function caseOf(unit: string): Case {
     words: job.words,
     batteryAgeYears: job.batteryAgeYears,
     school: job.school,
+    tools: [],
     meter: METER,
     readings: demoReadings(job, sheet, METER).map((reading, i) => ({
       ...reading,

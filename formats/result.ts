@@ -1,4 +1,4 @@
-import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
+import { type Advice, advise, type JobFacts, type PartStanding } from "../core/diagnosis/advice";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
 import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
 import type { Population } from "../core/diagnosis/population/population";
@@ -7,6 +7,7 @@ import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
 import { headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
+import { testOf } from "../core/procedure/catalogue";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
 import { schoolOf } from "../core/procedure/schools";
 import { stepTitle } from "../core/procedure/step";
@@ -14,7 +15,17 @@ import type { Case } from "./case";
 
 /** The result document of a diagnosis, as the case file's contract lays it down. */
 interface Result {
-  verdict: { status: string; part?: string; parts?: string[]; fault?: string; where?: string; odds: number; says: string };
+  verdict: {
+    status: string;
+    part?: string;
+    parts?: string[];
+    fault?: string;
+    where?: string;
+    odds: number;
+    says: string;
+    sure: PartResult[];
+    open: PartResult[];
+  };
   parts: { part: string; odds: number }[];
   faults: { fault: string; odds: number }[];
   readings: {
@@ -28,20 +39,53 @@ interface Result {
     corrections?: string[];
     push?: Push;
   }[];
-  next: { test: string; at?: string; rpm?: number | "idle"; loads?: string; hot?: true; charged?: true; why: string; minutes: number; gainBits: number }[];
+  /** A plan: the entries of one stand follow each other, each with what must be done with the machine first. */
+  next: {
+    test: string;
+    at?: string;
+    rpm?: number | "idle";
+    loads?: string;
+    hot?: true;
+    charged?: true;
+    why: string;
+    minutes: number;
+    gainBits: number;
+    stand: { engine: string; key: string; parted: readonly string[] };
+    moves: { move: string; what?: string; handsMinutes: number; clockMinutes: number }[];
+  }[];
+  /** What a machine with each of the likeliest sets would show for every reading taken. */
+  suspects: { set: string; odds: number; shows: { reading: number; expected: number | string; low?: number; high?: number; misfit?: true }[] }[];
   doubts: { reading: number; odds: number; why: string }[];
   ruledOut: { part: string; by: number[] }[];
   wouldChange: string;
 }
 
+interface PartResult {
+  part: string;
+  odds: number;
+  fault: string;
+  where?: string;
+}
+
 /** A part is ruled out below these odds. */
 const OUT = 0.02;
-const NEXT = 5;
+const NEXT = 8;
+/** Odds of a part by itself from which the verdict names it. */
+const NAMED = 0.85;
 
 /** What the engine is told of a case: its meter, its past, the prices that are assumed where no shop is. */
 function factsOf(file: Case): JobFacts {
   const history: History = { ...NO_HISTORY, complaint: file.complaint, batteryAgeYears: file.batteryAgeYears };
-  return { readings: file.readings, meter: file.meter, prices: ASSUMED_PRICES, history, mended: file.readings.at(-1)?.mended ?? [], skipped: [] };
+  return {
+    readings: file.readings,
+    meter: file.meter,
+    prices: ASSUMED_PRICES,
+    history,
+    mended: file.readings.at(-1)?.mended ?? [],
+    skipped: [],
+    tools: file.tools,
+    restHours: schoolOf(file.school ?? "").restHours,
+  };
 }
 
 /** Diagnoses a case and lays the result out. Readings are numbered from 0. */
@@ -59,16 +103,28 @@ export function resultOf(file: Case, population: Population): Result {
       .sort((a, b) => b.odds - a.odds),
     faults: advice.faults.slice(0, 8).map(({ what, odds }) => ({ fault: what, odds: round3(odds) })),
     readings: judged.map((one, i) => readingResult(one, pushOf.get(i))),
-    next: advice.next.slice(0, NEXT).map(({ step, look, minutes, accessMinutes, gainBits, ...one }) => ({
+    next: advice.next.slice(0, NEXT).map(({ step, look, minutes, gainBits, ...one }) => ({
       test: step.test,
       ...(step.at ? { at: step.at } : {}),
       ...(step.rpm === undefined ? {} : { rpm: step.rpm }),
       ...(step.loads ? { loads: step.loads } : {}),
       ...(look.hot ? { hot: true as const } : {}),
       ...(look.charged ? { charged: true as const } : {}),
-      why: reasonFor({ step, look, minutes, accessMinutes, gainBits, ...one }),
-      minutes: minutes + accessMinutes,
+      why: reasonFor({ step, look, minutes, gainBits, ...one }),
+      minutes: round3(minutes + one.hands),
       gainBits: round3(gainBits),
+      stand: { engine: testOf(step.test).setUp.engine, key: testOf(step.test).setUp.key, parted: testOf(step.test).setUp.unplug },
+      moves: one.moves.map(({ id, what, hands, clock }) => ({ move: id, ...(what ? { what } : {}), handsMinutes: hands, clockMinutes: clock })),
+    })),
+    suspects: advice.suspects.map(({ set, odds, shows }) => ({
+      set,
+      odds: round3(odds),
+      shows: shows.map(({ reading, expected, range, misfit }) => ({
+        reading,
+        expected: typeof expected === "number" ? round3(expected) : expected,
+        ...(range ? { low: round3(range[0]), high: round3(range[1]) } : {}),
+        ...(misfit ? { misfit: true as const } : {}),
+      })),
     })),
     doubts: advice.doubts.map(({ reading, odds }) => ({
       reading,
@@ -86,8 +142,21 @@ function noneOf({ sets }: Advice): { part: string; odds: number } {
 }
 
 function verdictOf(advice: Advice, file: Case): Result["verdict"] {
-  const { decision, status } = advice;
-  const said = { status, odds: round3(decision.odds), says: headline(advice) };
+  const { decision, status, sure, open } = advice;
+  const said = {
+    status,
+    odds: round3(decision.odds),
+    says: headline(advice),
+    sure: sure.map((one) => partResult(one, file)),
+    open: open.map((one) => partResult(one, file)),
+  };
+  const [surest] = [...sure, ...open];
+  if (surest && surest.odds >= NAMED) {
+    const parts = sure.map(({ part }) => part);
+    const { part, fault, where } = partResult(surest, file);
+    const known = advice.fault === fault ? (whereWords(advice, file.sheet) ?? where) : where;
+    return { ...said, odds: round3(surest.odds), part, ...(parts.length > 1 ? { parts } : {}), fault, ...(known ? { where: known } : {}) };
+  }
   if (status === "not-enough" || status === "contradiction") return said;
   if (decision.set === "charge") return { ...said, part: "battery", fault: "battery.discharged" };
   const parts = remediesOf(decision.set) as Part[];
@@ -102,6 +171,11 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
     ...(fault ? { fault } : {}),
     ...(where ? { where } : {}),
   };
+}
+
+function partResult({ part, odds, fault, places }: PartStanding, { sheet }: Case): PartResult {
+  const where = whereWords({ fault, places, along: undefined }, sheet);
+  return { part, odds: round3(odds), fault, ...(where ? { where } : {}) };
 }
 
 function oddsFor(advice: Advice, part: Part): number {

@@ -59,7 +59,7 @@ export function openStore(): Store {
 
 /** Opens the drawing office over a store. */
 export function openOffice(store: Store): Office {
-  return new Office(store);
+  return new Office(store, (error) => log.error(error));
 }
 
 /** Starts the production server; says in one sentence why, and leaves a non-zero exit code, when it cannot. */

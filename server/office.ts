@@ -1,6 +1,8 @@
 import { availableParallelism } from "node:os";
 import { resolve } from "node:path";
 import { Piscina } from "piscina";
+import type { Advice, JobFacts } from "../core/diagnosis/advice";
+import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
 import { tasksOf } from "../core/diagnosis/population/charts";
 import type { Sheet } from "../core/machine/sheet";
@@ -22,9 +24,13 @@ export class Office {
   readonly #store: Store;
   readonly #pool: Piscina;
   readonly #drawing = new Map<string, Drawing>();
+  readonly #advising = new Set<number>();
+  readonly #log: (error: unknown) => void;
 
-  constructor(store: Store) {
+  /** @param log where what failed in the background is told */
+  constructor(store: Store, log: (error: unknown) => void) {
     this.#store = store;
+    this.#log = log;
     this.#pool = new Piscina({
       filename: resolve("build/tools/charts.js"),
       minThreads: 0,
@@ -33,8 +39,36 @@ export class Office {
     });
   }
 
-  /** What stands under a sheet; begins the drawing when nothing does. */
+  /** The charts of every way in which a sheet's machine could be made, as one list; begins the drawing of those that are not there. */
   ask(sheet: Sheet): Drawing {
+    const all = chartSheetsOf(sheet).map((chart) => this.#askOne(chart));
+    const failed = all.find(({ state }) => state === "failed");
+    if (failed) return failed;
+    const bodies = all.flatMap((drawing) => (drawing.state === "ready" ? [drawing.body] : []));
+    if (bodies.length === all.length) return { state: "ready", body: `[${bodies.join()}]` };
+    const each = tasksOf(chartSheetsOf(sheet)[0] as Sheet).length;
+    const done = all.reduce((sum, drawing) => sum + (drawing.state === "ready" ? each : drawing.state === "drawing" ? drawing.done : 0), 0);
+    return { state: "drawing", done, of: each * all.length };
+  }
+
+  /**
+   * Has the advice to a job worked out in a thread and kept with it, so that the next page shows it in its first paint. What fails
+   * here fails quietly: the page's own engine answers all the same.
+   */
+  async advise(jobId: number, job: { sheet: Sheet; ambientC: number }, facts: JobFacts): Promise<void> {
+    if (this.#store.advices.find(jobId, facts) || this.#advising.has(jobId)) return;
+    this.#advising.add(jobId);
+    try {
+      const advice = (await this.#pool.run({ sheet: job.sheet, ambientC: job.ambientC, facts }, { name: "advice" })) as Advice;
+      this.#store.action(() => this.#store.advices.keep(jobId, facts, advice, new Date().toISOString()));
+    } catch (error) {
+      this.#log(error);
+    } finally {
+      this.#advising.delete(jobId);
+    }
+  }
+
+  #askOne(sheet: Sheet): Drawing {
     const key = atlasKey(sheet);
     const kept = this.#store.atlases.find(key);
     if (kept !== undefined) return { state: "ready", body: kept };

@@ -1,12 +1,19 @@
 import type { Database } from "better-sqlite3";
+import { z } from "zod";
 import type { Meter } from "../core/meter/meter";
 import { ASSUMED_METER } from "../core/meter/meter";
+import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
 import { preparer } from "./statements";
+
+/** Tools by their ids, each once. */
+export const toolsSchema = z.array(z.enum(TOOL_IDS)).max(TOOL_IDS.length);
 
 interface Shop {
   name: string;
   school: string;
   meterId: number;
+  /** What it has beside a multimeter. */
+  tools: readonly ToolId[];
 }
 
 interface ShopMeter extends Meter {
@@ -42,20 +49,20 @@ export class Workshop {
 
   /** The shop's settings; a new database starts with the first school and a common meter. */
   shop(): Shop {
-    const row = this.#sql("SELECT name, school, meter_id AS meterId FROM shop").get() as Shop | undefined;
-    if (row) return row;
+    const row = this.#sql("SELECT name, school, meter_id AS meterId, tools FROM shop").get() as (Omit<Shop, "tools"> & { tools: string }) | undefined;
+    if (row) return { ...row, tools: toolsSchema.parse(JSON.parse(row.tools)) };
     return this.#db
       .transaction((): Shop => {
         const meterId = this.addMeter({ ...ASSUMED_METER, name: "Meter 1" });
         this.#sql("INSERT INTO shop (only, name, school, meter_id) VALUES (1, 'Workshop', 'harbour', ?)").run(meterId);
-        return { name: "Workshop", school: "harbour", meterId };
+        return { name: "Workshop", school: "harbour", meterId, tools: USUAL_TOOLS };
       })
       .immediate();
   }
 
   changeShop(shop: Shop): void {
     this.shop();
-    this.#sql("UPDATE shop SET name = @name, school = @school, meter_id = @meterId").run(shop);
+    this.#sql("UPDATE shop SET name = @name, school = @school, meter_id = @meterId, tools = @tools").run({ ...shop, tools: JSON.stringify(shop.tools) });
   }
 
   meters(): ShopMeter[] {

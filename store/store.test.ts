@@ -136,9 +136,9 @@ describe("shop, sheets and machines", () => {
 
   test("settings and meters are kept", () => {
     const id = store.workshop.addMeter({ ...meter, name: "Second" });
-    store.workshop.changeShop({ name: "Slip yard", school: "parade", meterId: id });
+    store.workshop.changeShop({ name: "Slip yard", school: "parade", meterId: id, tools: ["clamp"] });
     store.workshop.changeMeter({ id, ...meter, name: "Second", trueRms: true });
-    expect(store.workshop.shop()).toEqual({ name: "Slip yard", school: "parade", meterId: id });
+    expect(store.workshop.shop()).toEqual({ name: "Slip yard", school: "parade", meterId: id, tools: ["clamp"] });
     expect(store.workshop.meter()).toMatchObject({ name: "Second", trueRms: true });
   });
 

@@ -1,4 +1,5 @@
 import type { Database } from "better-sqlite3";
+import { Advices } from "./advices";
 import { Atlases } from "./atlases";
 import { Jobs } from "./jobs";
 import { PriceList } from "./prices";
@@ -7,6 +8,7 @@ import { Workshop } from "./shop";
 
 /** Everything the workshop keeps, over one open database. */
 export class Store {
+  readonly advices: Advices;
   readonly atlases: Atlases;
   readonly jobs: Jobs;
   readonly prices: PriceList;
@@ -16,6 +18,7 @@ export class Store {
 
   constructor(db: Database) {
     this.#db = db;
+    this.advices = new Advices(db);
     this.atlases = new Atlases(db);
     this.jobs = new Jobs(db);
     this.prices = new PriceList(db);

@@ -11,8 +11,8 @@ class EngineWorker {
   #population: Population | undefined;
 
   /** Makes the population from the machine's charts and works out what the first advice needs. */
-  open(sheet: Sheet, atlas: Atlas, celsius: number, facts: JobFacts): Advice {
-    this.#population = new Population(sheet, atlas, celsius);
+  open(sheet: Sheet, atlases: readonly Atlas[], celsius: number, facts: JobFacts): Advice {
+    this.#population = new Population(sheet, atlases, celsius);
     return advise(this.#population, facts);
   }
 

@@ -1,8 +1,9 @@
 import { List } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
+import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
-import { headline } from "../../core/diagnosis/words/words";
+import { headline, waitWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
@@ -12,9 +13,10 @@ import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
+import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { useOutbox } from "../jobs/outbox";
-import { type ShopKnows, useEngine } from "../jobs/useEngine";
+import { useEngine } from "../jobs/useEngine";
 import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { layOut, ZONES, zonesOf } from "../loom/layout";
@@ -28,11 +30,13 @@ import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
 import { LeadZeroPanel } from "./LeadZeroPanel";
 import { shownNext } from "./OddsPanel";
+import { PlanPanel } from "./PlanPanel";
 import { ProbeCard } from "./ProbeCard";
 import { preparationOf } from "./preparation";
 import { RunList } from "./RunList";
 import { SkipPanel } from "./SkipPanel";
 import { StandingPanel } from "./StandingPanel";
+import { SuspectsPanel } from "./SuspectsPanel";
 import { useDraft } from "./useDraft";
 import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
@@ -40,6 +44,8 @@ import { useOrder } from "./useOrder";
 interface BenchProps {
   file: JobFile;
   knows: ShopKnows;
+  /** The advice that stands kept with the job. */
+  kept: Advice | undefined;
   /** The server's guess that a phone asked. */
   phone: boolean;
   /** Why the server would not keep what was posted, and what was typed. */
@@ -61,11 +67,11 @@ const FIRST_TEST: Record<Part, string> = {
 const PHONE_UNITS = 440;
 
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
-export function Bench({ file, knows, phone, refusal }: BenchProps) {
+export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const { job } = file;
   const outbox = useOutbox(job.id);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
-  const engine = useEngine(file, view, knows);
+  const engine = useEngine(file, view, knows, kept);
   const [byOdds, setByOdds] = useOrder();
   const [params] = useSearchParams();
   const navigate = useNavigate();
@@ -79,7 +85,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const [swapped, setSwapped] = useState(false);
   const [smallPrint, setSmallPrint] = useState<SmallPrint>();
-  const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing">();
+  const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
   const inputRef = useRef<HTMLInputElement>(null);
@@ -178,6 +184,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
       (others[(others.findIndex((one) => one.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
     },
     f: () => setByOdds(!byOdds),
+    x: () => setPanel("suspects"),
     v: () => void navigate(`/jobs/${job.id}/verdict`),
     "*": (event) => {
       if (event.key === "Enter") {
@@ -199,8 +206,9 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
   const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
   const suspects = engine.advice ? headline(engine.advice) : suspectWords(view);
   const left = lines.filter((line) => !line.done && !line.skipped).length;
+  const plan = engine.advice && !job.closedAt ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
   // Beside the step on a wide screen, in a panel on the phone.
-  const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} />;
+  const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} onSuspects={() => setPanel("suspects")} />;
   const openSteps = (
     <RunList
       stages={view.stages}
@@ -208,7 +216,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
       school={view.context.school.title}
       byOdds={byOdds}
       onOrder={() => setByOdds(!byOdds)}
-      advised={engine.advice && !engine.advice.settled ? engine.advice.next[0] : undefined}
+      plan={narrow ? null : plan}
       stepLink={stepLink}
     />
   );
@@ -228,7 +236,12 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
           <span className="num">{view.context.meter.leadOhms} Ω</span>
         </button>
         <span className="hidden whitespace-nowrap sm:inline">
-          <span className="num">{view.minutes}</span> <span className="text-mute">min</span>
+          <span className="num">{view.minutes}</span> <span className="text-mute">min of work</span>
+          {view.waiting > 0 ? (
+            <span className="text-mute">
+              , <span className="num">{waitWords(view.waiting)}</span> of waiting
+            </span>
+          ) : null}
         </span>
       </TopBar>
       <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[262px] md:px-2">
@@ -259,6 +272,7 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
         </div>
         <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
+          <div className="md:hidden">{plan}</div>
           <ProbeCard
             view={view}
             step={step}
@@ -322,6 +336,9 @@ export function Bench({ file, knows, phone, refusal }: BenchProps) {
           setPanel(undefined);
         }}
       />
+      <Panel open={panel === "suspects"} onOpenChange={() => setPanel(undefined)} title="What each suspect would show">
+        {engine.advice ? <SuspectsPanel advice={engine.advice} weighed={engine.weighed} /> : <p className="m-0">The odds are still being worked out.</p>}
+      </Panel>
       <Panel open={panel === "list" || panel === "standing"} onOpenChange={() => setPanel(undefined)} title={panel === "standing" ? "Standing" : "Run list"}>
         {/* A tap on a step closes the sheet that lay over the bench. */}
         <div onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? setPanel(undefined) : undefined)}>

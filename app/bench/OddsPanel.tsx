@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { marksOf, oddsOf } from "../../core/diagnosis/words/marks";
-import { faultWords, headline, oddsWords, reasonFor, turnWords } from "../../core/diagnosis/words/words";
+import { faultWords, headline, oddsWords, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";
@@ -18,6 +18,8 @@ interface OddsPanelProps {
   view: JobView;
   jobId: number;
   stepLink: (step: Step) => string;
+  /** Lays out what each suspect would show. */
+  onSuspects: () => void;
 }
 
 /** Parts shown in the order of their odds; those that stand alike keep the loom's order. */
@@ -26,9 +28,9 @@ function inOrder(advice: Advice): Part[] {
 }
 
 /** How every part stands in odds, what to read next and why, which readings push which way, and what would change it. */
-export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelProps) {
+export function OddsPanel({ engine, advice, view, jobId, stepLink, onSuspects }: OddsPanelProps) {
   const marks = marksOf(advice, engine.weighed.length);
-  const decided = advice.status === "found" || advice.status === "healthy";
+  const decided = advice.status === "found" || advice.status === "healthy" || advice.sure.length > 0;
   const flat = advice.parts.find(({ what }) => what === "charge")?.odds ?? 0;
   return (
     <section aria-label="Standing">
@@ -49,7 +51,9 @@ export function OddsPanel({ engine, advice, view, jobId, stepLink }: OddsPanelPr
         <p className={`m-0 text-lg leading-snug ${decided ? "font-semibold" : ""}`}>{headline(advice)}</p>
         {advice.fault && (decided || advice.settled) ? <p className="m-0 mt-1">{faultWords(advice, view.context.sheet)}</p> : null}
         <Doubts engine={engine} advice={advice} stepLink={stepLink} />
-        <NextReadings advice={advice} stepLink={stepLink} />
+        <button type="button" className="text-petrol min-h-9 text-left" onClick={onSuspects}>
+          What each suspect would show<span className="key">x</span>
+        </button>
         <Pushes engine={engine} view={view} stepLink={stepLink} />
         <Turns advice={advice} />
         <Link to={`/jobs/${jobId}/verdict`} className={`btn mt-2 w-full ${decided ? "btn-main" : ""}`}>
@@ -107,31 +111,6 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
 /** The readings that are shown as worth taking, the best first. */
 export function shownNext({ next }: Advice): Advice["next"] {
   return next.slice(0, 5);
-}
-
-function NextReadings({ advice, stepLink }: Pick<OddsPanelProps, "advice" | "stepLink">) {
-  const [first, ...others] = shownNext(advice);
-  if (!first || advice.settled) return null;
-  return (
-    <div className="border-hair mt-3 border-t pt-2">
-      <p className="text-mute m-0 text-[0.95rem] font-semibold">Read next</p>
-      <a href={stepLink(first.step)} data-step="" data-advised="" className="block py-1 no-underline">
-        <span className="font-medium underline">{stepTitle(first.step)}</span>
-        <span className="key">a</span>
-        <span className="block leading-snug">{reasonFor(first)}</span>
-      </a>
-      <details>
-        <summary className="text-petrol min-h-8 cursor-pointer text-[0.9rem]">
-          Or one of these<span className="key">t</span>
-        </summary>
-        {others.map((one) => (
-          <a key={one.look.key} href={stepLink(one.step)} data-step="" data-alternative="" className="text-mute block py-0.5 no-underline">
-            <span className="text-ink">{stepTitle(one.step)}</span> {reasonFor(one)}
-          </a>
-        ))}
-      </details>
-    </div>
-  );
 }
 
 /** How many readings are shown before the rest are folded away. */

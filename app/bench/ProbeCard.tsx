@@ -31,6 +31,7 @@ export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, 
   const { sheet } = view.context;
   const test = testOf(step.test);
   const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
+  const before = view.judged.at(-1)?.reading;
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (
@@ -54,7 +55,7 @@ export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, 
       {/* On a phone the cautions come first: below the set-up the keys would hide them. */}
       <div className="flex flex-col gap-3 max-md:flex-col-reverse">
         <SetUp step={step} sheet={sheet} swapped={swapped} first={preparation.first} />
-        <Cautions ids={[...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])]} />
+        <Cautions ids={[...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])]} before={before ? cautionsOf(before, sheet) : []} />
       </div>
       {done ? <DoneReading one={done} view={view} /> : null}
       {entry}

@@ -1,6 +1,4 @@
-import { useState } from "react";
-import type { Suggestion } from "../../core/diagnosis/planning/rank";
-import { reasonFor } from "../../core/diagnosis/words/words";
+import { type ReactNode, useState } from "react";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";
@@ -15,13 +13,13 @@ interface RunListProps {
   /** Whether the bench goes on by the odds, and the way to change it. */
   byOdds: boolean;
   onOrder: () => void;
-  /** The reading the odds ask for next, pulled out on top. */
-  advised: Suggestion | undefined;
+  /** The plan by the odds, pulled out on top. */
+  plan: ReactNode;
   stepLink: (step: Step) => string;
 }
 
 /** The run list: every step in working order, done ones with their rulers, the active one pulled out. */
-export function RunList({ stages, active, school, byOdds, onOrder, advised, stepLink }: RunListProps) {
+export function RunList({ stages, active, school, byOdds, onOrder, plan, stepLink }: RunListProps) {
   return (
     <nav aria-label="Run list">
       <p className="text-mute m-0 mb-2 flex justify-between text-[0.95rem] font-semibold">
@@ -32,12 +30,7 @@ export function RunList({ stages, active, school, byOdds, onOrder, advised, step
         {byOdds ? "Goes on by the odds" : "Goes on by the list"}
         <span className="key">f</span>
       </button>
-      {advised ? (
-        <a data-step="" href={stepLink(advised.step)} className="border-copper mb-2 block border-l-4 py-1 pl-3 no-underline">
-          <span className="block font-semibold">{stepTitle(advised.step)}</span>
-          <span className="text-mute block text-[0.9rem] leading-snug">{reasonFor(advised)}</span>
-        </a>
-      ) : null}
+      {plan}
       {stages.map((stage) => (
         <StageLines key={stage.group} stage={stage} active={active} stepLink={stepLink} />
       ))}

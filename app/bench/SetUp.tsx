@@ -25,7 +25,7 @@ const KIND_CAUTIONS: Partial<Record<Kind, CautionId>> = { outboard: "marine", bo
 export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
   const test = testOf(step.test);
   const running = test.setUp.engine === "running" || test.setUp.engine === "cranking";
-  const kind = KIND_CAUTIONS[sheet.kind];
+  const kind = sheet.kind && KIND_CAUTIONS[sheet.kind];
   const lithium = sheet.battery.chemistry === "lithium-iron" && test.group === "battery";
   return [...test.cautions, ...(running && kind ? [kind] : []), ...(lithium ? (["lithium"] as const) : [])];
 }
@@ -93,11 +93,29 @@ function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red"
   );
 }
 
-/** The cautions of a step, beside it. */
-export function Cautions({ ids }: { ids: readonly CautionId[] }) {
+/** The cautions of a step, beside it. @param before those that stood at the reading before: nobody reads them twice, so they are folded */
+export function Cautions({ ids, before = [] }: { ids: readonly CautionId[]; before?: readonly CautionId[] }) {
+  const fresh = ids.filter((id) => !before.includes(id));
+  const known = ids.filter((id) => before.includes(id));
   if (ids.length === 0) return null;
   return (
-    <ul className="rule-left m-0 list-none text-[0.98rem] leading-snug max-md:text-[0.9rem]">
+    <div className="rule-left text-[0.98rem] leading-snug max-md:text-[0.9rem]">
+      <CautionLines ids={fresh} />
+      {known.length > 0 ? (
+        <details>
+          <summary className="text-mute min-h-7 cursor-pointer">
+            {fresh.length > 0 ? "And as before" : "Cautions as before"}: {known.length}
+          </summary>
+          <CautionLines ids={known} />
+        </details>
+      ) : null}
+    </div>
+  );
+}
+
+function CautionLines({ ids }: { ids: readonly CautionId[] }) {
+  return (
+    <ul className="m-0 list-none p-0">
       {ids.map((id) => (
         <li key={id} className="inline">
           <TriangleAlert size={15} className="text-copper mr-1 inline align-[-2px]" aria-hidden="true" />

@@ -14,11 +14,12 @@ interface StandingPanelProps {
   view: JobView;
   jobId: number;
   stepLink: (step: Step) => string;
+  onSuspects: () => void;
 }
 
 /** How every part stands, which readings speak for and against it, and what would change that. */
-export function StandingPanel({ engine, view, jobId, stepLink }: StandingPanelProps) {
-  if (engine.advice) return <OddsPanel engine={engine} advice={engine.advice} view={view} jobId={jobId} stepLink={stepLink} />;
+export function StandingPanel({ engine, view, jobId, stepLink, onSuspects }: StandingPanelProps) {
+  if (engine.advice) return <OddsPanel engine={engine} advice={engine.advice} view={view} jobId={jobId} stepLink={stepLink} onSuspects={onSuspects} />;
   return (
     <>
       <EngineProgress engine={engine} />
@@ -28,7 +29,7 @@ export function StandingPanel({ engine, view, jobId, stepLink }: StandingPanelPr
 }
 
 /** The standing by the fixed order of a manual, until the odds are there. */
-function FixedOrder({ view, jobId, stepLink }: Omit<StandingPanelProps, "engine">) {
+function FixedOrder({ view, jobId, stepLink }: Omit<StandingPanelProps, "engine" | "onSuspects">) {
   const { conclusion } = view;
   const decided = conclusion.status === "found" || conclusion.status === "healthy";
   const count = view.judged.filter((one) => !one.reading.afterRepair).length;

@@ -2,10 +2,12 @@ import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { ASSUMED_PRICES } from "../../core/diagnosis/planning/prices";
+import { USUAL_TOOLS } from "../../core/procedure/tools";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
 import { openStore } from "../../tests/support/store";
-import type { Engine, ShopKnows } from "../jobs/useEngine";
+import type { ShopKnows } from "../jobs/facts";
+import type { Engine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Bench } from "./Bench";
 import { RunList } from "./RunList";
@@ -15,7 +17,7 @@ import { StandingPanel } from "./StandingPanel";
 const store = openStore();
 seedDemo(store, new Date("2026-06-01T12:00:00Z"));
 
-const KNOWS: ShopKnows = { prices: ASSUMED_PRICES, confirmed: {} };
+const KNOWS: ShopKnows = { prices: ASSUMED_PRICES, tools: USUAL_TOOLS, confirmed: {} };
 
 /** The engine before its charts are drawn. */
 const DRAWING: Engine = {
@@ -42,7 +44,10 @@ function at(path: string, element: React.ReactElement): string {
 }
 
 const bench = (tag: string, step = "", phone = false): string =>
-  at(`/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`, <Bench file={fileOf(tag)} knows={KNOWS} phone={phone} refusal={undefined} />);
+  at(
+    `/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`,
+    <Bench file={fileOf(tag)} knows={KNOWS} kept={undefined} phone={phone} refusal={undefined} />,
+  );
 
 describe("the bench", () => {
   test("a new job begins with the walk round", () => {
@@ -91,7 +96,7 @@ describe("the bench", () => {
   test("what the server refused stands beside the entry it refused", () => {
     const page = at(
       "/jobs/1?step=battery.rest",
-      <Bench file={fileOf("SK-121")} knows={KNOWS} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />,
+      <Bench file={fileOf("SK-121")} knows={KNOWS} kept={undefined} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />,
     );
     expect(page).toContain("1000.0 V cannot be.");
     expect(page).toContain('aria-invalid="true"');
@@ -103,15 +108,7 @@ describe("the run list", () => {
     const view = viewOf(fileOf("SK-109"));
     const list = at(
       "/",
-      <RunList
-        stages={view.stages}
-        active="regulator.feed"
-        school="Harbour"
-        byOdds={false}
-        onOrder={() => undefined}
-        advised={undefined}
-        stepLink={() => "/"}
-      />,
+      <RunList stages={view.stages} active="regulator.feed" school="Harbour" byOdds={false} onOrder={() => undefined} plan={null} stepLink={() => "/"} />,
     );
     expect(list).toContain("Feed at the unit");
     expect(list).toContain("Charging volts at the battery, 5,000 rpm");
@@ -123,16 +120,14 @@ describe("the run list", () => {
     const file = fileOf("SK-121");
     const view = viewOf({ ...file, skips: [{ id: "s", step: "inspect.terminals", reason: "Not safe here" }] });
     expect(
-      at(
-        "/",
-        <RunList stages={view.stages} active={undefined} school="Harbour" byOdds={false} onOrder={() => undefined} advised={undefined} stepLink={() => "/"} />,
-      ),
+      at("/", <RunList stages={view.stages} active={undefined} school="Harbour" byOdds={false} onOrder={() => undefined} plan={null} stepLink={() => "/"} />),
     ).toContain("skipped");
   });
 });
 
 describe("the standing", () => {
-  const panel = (tag: string): string => at("/", <StandingPanel engine={DRAWING} view={viewOf(fileOf(tag))} jobId={1} stepLink={() => "/"} />);
+  const panel = (tag: string): string =>
+    at("/", <StandingPanel engine={DRAWING} view={viewOf(fileOf(tag))} jobId={1} stepLink={() => "/"} onSuspects={() => undefined} />);
 
   test.each([
     ["SK-114", "Stator: a winding touches the engine case; leg 1"],

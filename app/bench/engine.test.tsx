@@ -7,6 +7,7 @@ import { NO_HISTORY } from "../../core/diagnosis/population/hypotheses";
 import { observe } from "../../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../../core/diagnosis/posterior/push";
 import { stepKey } from "../../core/procedure/step";
+import { USUAL_TOOLS } from "../../core/procedure/tools";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
 import { populationOf } from "../../tests/support/population";
@@ -40,7 +41,17 @@ function shown(tag: string, crossed: (view: JobView) => string[] = () => [], ove
   const out = new Set(crossed(view));
   const weighed = view.judged.map(({ reading }) => reading).filter(({ id }) => !out.has(id));
   const population = populationOf(file.job.sheet);
-  const facts: JobFacts = { readings: weighed, meter: view.context.meter, prices: ASSUMED_PRICES, history: NO_HISTORY, mended: [], skipped: [], ...over };
+  const facts: JobFacts = {
+    readings: weighed,
+    meter: view.context.meter,
+    prices: ASSUMED_PRICES,
+    history: NO_HISTORY,
+    mended: [],
+    skipped: [],
+    tools: USUAL_TOOLS,
+    restHours: 12,
+    ...over,
+  };
   const observations = observe(weighed, population, facts.meter);
   const pushes = pushesOf(population, population.priors(NO_HISTORY), observations);
   const byId = new Map(observations.map(({ reading }, k): [string, Push] => [weighed[reading]?.id ?? "", pushes[k] ?? {}]));
@@ -62,7 +73,7 @@ function drawn(element: React.ReactElement): string {
 }
 
 const panel = ({ engine, advice, view }: Shown): string =>
-  drawn(<OddsPanel engine={engine} advice={advice} view={view} jobId={1} stepLink={(step) => `?step=${stepKey(step)}`} />);
+  drawn(<OddsPanel engine={engine} advice={advice} view={view} jobId={1} stepLink={(step) => `?step=${stepKey(step)}`} onSuspects={() => undefined} />);
 const verdict = ({ engine, advice, view }: Shown): string =>
   drawn(<EngineVerdict engine={engine} advice={advice} view={view} jobId={1} prices={ASSUMED_PRICES} />);
 
@@ -111,6 +122,8 @@ describe("the standing by odds", () => {
       history: NO_HISTORY,
       mended: [],
       skipped: [],
+      tools: USUAL_TOOLS,
+      restHours: 12,
     });
     const text = panel({ ...job, advice, engine: { ...engine, weighed } });
     expect(text).toMatch(/Take\s+Rest volts\s+again/);
@@ -122,8 +135,7 @@ describe("the standing by odds", () => {
     expect(text).toContain("after 0 readings");
     expect(text).not.toContain("cleared");
     expect(text).toContain("Nothing stands out yet.");
-    expect(text).toMatch(/Read next/);
-    expect(text).toMatch(/Splits .+ from .+; \d/);
+    expect(text).toContain("What each suspect would show");
   });
 });
 
@@ -150,10 +162,14 @@ describe("the verdict by odds", () => {
       history: NO_HISTORY,
       mended: ["wiring"],
       skipped: [],
+      tools: USUAL_TOOLS,
+      restHours: 12,
     });
     expect(advice.repaired).toBe(true);
     expect(verdict({ engine, view, file, advice })).toMatch(/cured/i);
-    expect(advice.fault).toBeUndefined();
+    // What was mended is no longer among what may have failed.
+    expect(advice.fault?.startsWith("wiring.")).not.toBe(true);
+    expect(advice.parts.find(({ what }) => what === "wiring")?.odds).toBeLessThan(0.01);
     expect(verdict({ engine, view, file, advice })).not.toContain("Do nothing failed first");
   });
 });

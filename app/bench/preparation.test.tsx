@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import type { Suggestion } from "../../core/diagnosis/planning/rank";
+import type { Suggestion } from "../../core/diagnosis/planning/plan";
 import { type Look, lookOf } from "../../core/diagnosis/population/look";
 import { CAUTIONS } from "../../core/procedure/cautions";
 import { type Reading, type Step, stepKey } from "../../core/procedure/step";
@@ -16,7 +16,7 @@ const LOADED: Step = { test: "charge.volts", rpm: 5000, loads: "all" };
 const AS_IT_CAME: Preparation = { charged: false, hot: false, first: [], cautions: [] };
 
 function advised(step: Step, state: Partial<Look> = {}): Suggestion {
-  const nothing = { minutes: 1, accessMinutes: 0, gainBits: 0.1, gain: 1, score: 1, visit: undefined, splits: undefined, turns: undefined };
+  const nothing = { minutes: 1, moves: [], hands: 0, clock: 0, stay: 0, gainBits: 0.1, gain: 1, pays: true, splits: undefined, turns: undefined };
   return { step, look: lookOf(step, state), ...nothing };
 }
 

@@ -1,4 +1,4 @@
-import type { Suggestion } from "../../core/diagnosis/planning/rank";
+import type { Suggestion } from "../../core/diagnosis/planning/plan";
 import type { CautionId } from "../../core/procedure/cautions";
 import { type Reading, stepKey } from "../../core/procedure/step";
 

@@ -1,22 +1,14 @@
 import { type Remote, wrap } from "comlink";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Advice, JobFacts } from "../../core/diagnosis/advice";
-import type { Prices } from "../../core/diagnosis/planning/prices";
 import type { Atlas } from "../../core/diagnosis/population/charts";
-import type { History } from "../../core/diagnosis/population/hypotheses";
 import { DEGREES } from "../../core/diagnosis/population/population";
 import type { Push } from "../../core/diagnosis/posterior/push";
 import type { Reading } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
 import type { EngineWorker } from "../../workers/engine";
-import { mendedBy } from "./mended";
-import type { JobView } from "./view";
-
-/** What the shop adds to a job: its prices, and the repairs of this model that it has confirmed. */
-export interface ShopKnows {
-  prices: Prices;
-  confirmed: History["confirmed"];
-}
+import { factsOf, type ShopKnows } from "./facts";
+import { type JobView, viewOf } from "./view";
 
 type Stage = { at: "drawing"; done: number; of: number } | { at: "making" } | { at: "ready" } | { at: "failed"; why: string };
 
@@ -42,29 +34,18 @@ const PATIENCE = 600;
 /** Pushes are worked out when the hand rests, ms. */
 const REST = 400;
 
+/** @param kept the advice that the server kept with the job, of these readings */
 /** Runs the engine of one job in a thread of its own: charts from the server, everything after that here, line or no line. */
-export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engine {
+export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, kept: Advice | undefined): Engine {
   const { job, repairs } = file;
   const remote = useRef<Remote<EngineWorker>>(undefined);
   const [stage, setStage] = useState<Stage>({ at: "drawing", done: 0, of: 0 });
-  const [answer, setAnswer] = useState<{ advice: Advice; weighed: readonly Reading[] }>();
+  // What the server kept with the job stands from the first paint; the page's own engine goes on from there.
+  const [answer, setAnswer] = useState(() => (kept ? { advice: kept, weighed: factsOf(file, viewOf(file), knows).readings } : undefined));
   const [pushes, setPushes] = useState<ReadonlyMap<string, Push>>(new Map());
   const [crossed, setCrossed] = useState<ReadonlySet<string>>(new Set());
-  const mended = useMemo(() => mendedBy(repairs), [repairs]);
-  const { prices, confirmed } = knows;
-
-  const factsOf = useCallback(
-    (its: JobView): JobFacts => ({
-      readings: its.judged.map(({ reading }) => reading).filter(({ id }) => !crossed.has(id)),
-      meter: its.context.meter,
-      prices,
-      history: { complaint: job.complaint, batteryAgeYears: job.batteryAgeYears, confirmed },
-      mended,
-      skipped: its.stages.flatMap(({ lines }) => lines.flatMap(({ key, skipped }) => (skipped ? [key] : []))),
-    }),
-    [crossed, prices, confirmed, job.complaint, job.batteryAgeYears, mended],
-  );
-  const facts = useMemo(() => factsOf(view), [factsOf, view]);
+  const told = useCallback((of: JobView): JobFacts => factsOf({ job, repairs }, of, knows, crossed), [job, repairs, knows, crossed]);
+  const facts = useMemo(() => told(view), [told, view]);
   const latest = useRef(facts);
   latest.current = facts;
 
@@ -80,11 +61,11 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
     };
     worker.addEventListener("error", (event) => fail(event.message || "its thread could not be started"));
     const begin = async (): Promise<void> => {
-      const atlas = await chartsOf(job.id, () => gone, setStage);
-      if (!atlas || gone) return;
+      const atlases = await chartsOf(job.id, () => gone, setStage);
+      if (!atlases || gone) return;
       setStage({ at: "making" });
       const first = latest.current;
-      const advice = await engine.open(sheet.current, atlas, celsius, first);
+      const advice = await engine.open(sheet.current, atlases, celsius, first);
       if (gone) return;
       remote.current = engine;
       setAnswer({ advice, weighed: first.readings });
@@ -127,9 +108,9 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows): Engin
     pushes,
     crossed,
     cross: (id) => setCrossed(toggled(crossed, id)),
-    after: async (its) => {
+    after: async (then) => {
       if (!ready || !remote.current) return undefined;
-      return await Promise.race([remote.current.advise(factsOf(its)), new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE))]);
+      return await Promise.race([remote.current.advise(told(then)), new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE))]);
     },
   };
 }
@@ -143,10 +124,10 @@ function toggled(set: ReadonlySet<string>, id: string): ReadonlySet<string> {
 }
 
 /** Fetches a job's charts, asking again while they are being drawn, or while the line is down. */
-async function chartsOf(jobId: number, gone: () => boolean, tell: (stage: Stage) => void): Promise<Atlas | undefined> {
+async function chartsOf(jobId: number, gone: () => boolean, tell: (stage: Stage) => void): Promise<Atlas[] | undefined> {
   while (!gone()) {
     const response = await fetch(`/jobs/${jobId}/atlas`).catch(() => undefined);
-    if (response?.status === 200) return (await response.json()) as Atlas;
+    if (response?.status === 200) return (await response.json()) as Atlas[];
     if (response?.status === 202) tell({ at: "drawing", ...((await response.json()) as { done: number; of: number }) });
     else if (response) throw new Error((((await response.json().catch(() => ({}))) as { why?: string }).why ?? "the server gave no charts").slice(0, 200));
     await new Promise((resolve) => setTimeout(resolve, response ? ASK_EVERY : 5 * ASK_EVERY));

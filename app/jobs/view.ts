@@ -2,7 +2,8 @@ import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
 import { type Conclusion, concludeJudged } from "../../core/diagnosis/flowchart/flowchart";
 import type { Part } from "../../core/machine/part";
 import { type JudgedReading, type JudgingContext, judgeAll } from "../../core/procedure/judge";
-import { minutesSpent, nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
+import { worked } from "../../core/procedure/moves";
+import { nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
 import { schoolOf } from "../../core/procedure/schools";
 import type { Reading, Step } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
@@ -25,7 +26,9 @@ export interface JobView {
   stages: Stage[];
   next: Step | undefined;
   marks: Partial<Record<Part, Mark>>;
+  /** Hands-on minutes of the moves and readings made so far, and minutes on the clock that nobody's hands were needed for. */
   minutes: number;
+  waiting: number;
   /** Whether a reading is of the machine as it stands since the last repair. */
   isNow: (reading: Reading) => boolean;
 }
@@ -55,6 +58,7 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
     ambientC: file.job.ambientC,
   };
   const judged = judgeAll(current, context);
+  const time = worked(current, context.school.restHours);
   const conclusion = concludeJudged(judged, context);
   const stages = runList(context.sheet, context.school, judged, skips);
   return {
@@ -65,7 +69,8 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
     stages,
     next: nextStep(stages),
     marks: Object.fromEntries(conclusion.standing.map(({ part, mark }) => [part, mark])),
-    minutes: minutesSpent(current),
+    minutes: Math.round(time.hands),
+    waiting: Math.round(time.waiting),
     isNow: (reading) => isOfNow(reading, file.repairs),
   };
 }

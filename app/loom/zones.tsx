@@ -239,6 +239,8 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
 function switchMarks(family: Sheet["family"], x: number, upper: number, lower: number): string {
   const gate = (y: number): string => `M${x + 3} ${y - 14}l8 -7h5`;
   const bar = (y: number): string => `M${x + 12} ${y}v-14M${x + 12} ${y - 7}h5`;
+  // What nobody knows is not drawn.
+  if (family === "three-phase") return "";
   if (family === "three-phase-series") return gate(upper);
   return family === "three-phase-mosfet" ? bar(upper) + bar(lower) : gate(lower);
 }
@@ -291,7 +293,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
         { x: plus, y: box + 20, size: 18, text: "+" },
         { x: minus, y: box + 20, size: 18, text: "−" },
         { x: middle, y: box + 50, size: 15, text: `${sheet.systemVolts} V` },
-        { x: middle, y: box + 69, size: 14, text: `${sheet.battery.ah} Ah` },
+        { x: middle, y: box + 69, size: 14, text: sheet.battery.ah ? `${sheet.battery.ah} Ah` : "Ah not read" },
       ].map(({ x, y, size, text }) => (
         <text key={`${x} ${y}`} x={x} y={y} fontSize={size * Math.min(lettering, 1.1)} textAnchor="middle" className="num" style={{ fill: ink }}>
           {text}

@@ -5,7 +5,7 @@ import { extrasOf } from "../bench/extras";
 import { checkTyped } from "../bench/lowest";
 import { officeContext } from "../context";
 import { newId } from "../jobs/entry";
-import { jobFileOf, shopKnows } from "../jobs/file.server";
+import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
 import type { Route } from "./+types/bench";
 
@@ -14,7 +14,8 @@ export function loader({ context, params, request }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   // Whoever opens a job will want its odds: the charts are begun at once, and nobody waits for them here.
   context.get(officeContext).ask(file.job.sheet);
-  return { file, knows: shopKnows(store, file), phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
+  const knows = shopKnows(store, file);
+  return { file, knows, kept: adviceOf(context, file, knows), phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
 }
 
 /** Going from step to step needs nothing new from the server, and must work with the line down. */
@@ -40,5 +41,5 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function BenchRoute({ loaderData, actionData }: Route.ComponentProps) {
-  return <Bench file={loaderData.file} knows={loaderData.knows} phone={loaderData.phone} refusal={actionData} />;
+  return <Bench file={loaderData.file} knows={loaderData.knows} kept={loaderData.kept} phone={loaderData.phone} refusal={actionData} />;
 }

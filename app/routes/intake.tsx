@@ -12,9 +12,12 @@ import type { Route } from "./+types/intake";
 
 export function loader({ context }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheets = store.sheets
-    .list()
-    .map(({ sheet }) => ({ id: sheet.id, name: `${sheet.maker} ${sheet.model}`, kind: KINDS[sheet.kind], years: sheet.years ?? "" }));
+  const sheets = store.sheets.list().map(({ sheet }) => ({
+    id: sheet.id,
+    name: `${sheet.maker} ${sheet.model}`,
+    kind: sheet.kind ? KINDS[sheet.kind] : "Kind not given",
+    years: sheet.years ?? "",
+  }));
   return { units: store.workshop.units(), sheets };
 }
 

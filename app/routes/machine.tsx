@@ -23,6 +23,9 @@ export function loader({ context, params }: Route.LoaderArgs) {
   return { sheet, school: store.workshop.shop().school, curve: curveOf(sheet) };
 }
 
+/** Where the regulator feels the volts it holds. */
+const SENSES = { battery: "at the battery, by its own wire", output: "at its own output", unknown: "not given" } as const;
+
 export default function Machine({ loaderData }: Route.ComponentProps) {
   const { sheet } = loaderData;
   const school = schoolOf(loaderData.school);
@@ -33,9 +36,12 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],
     ["Output and ground", `${wireName(sheet.outputWire)}; ${wireName(sheet.groundWire)}${sheet.unitGround === "case" ? ", through the case" : ""}`],
-    ["Senses", sheet.sense === "battery" ? "at the battery, by its own wire" : "at its own output"],
+    ["Senses", SENSES[sheet.sense]],
     ["Fuses", sheet.fuses.map((fuse) => `${fuse.id}, ${fuse.amps} A: ${fuse.feeds}`).join("; ")],
-    ["Battery", `${sheet.battery.chemistry}, ${sheet.battery.ah} Ah${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`],
+    [
+      "Battery",
+      `${sheet.battery.chemistry}, ${sheet.battery.ah ? `${sheet.battery.ah} Ah` : "Ah not given"}${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`,
+    ],
     ["Idle and test rpm", `${sheet.idleRpm.toLocaleString("en")}, ${sheet.testRpm.toLocaleString("en")}`],
     ["Rated output", sheet.ratedAmps ? `${sheet.ratedAmps} A` : "not given"],
     ["Its own loads", sheet.loadAmps ? `${sheet.loadAmps.normal} A as ridden, ${sheet.loadAmps.all} A with everything on` : "not given"],
@@ -59,7 +65,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
             {sheet.maker} {sheet.model}
           </h1>
           <p className="text-mute mt-1 flex items-center justify-between gap-4">
-            {KINDS[sheet.kind]}, {sheet.years ?? "years not given"}
+            {sheet.kind ? KINDS[sheet.kind] : "Kind not given"}, {sheet.years ?? "years not given"}
             <Link to={`/rig?sheet=${sheet.id}`} className="btn text-ink min-h-10">
               Run it on the rig
             </Link>

@@ -39,7 +39,7 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
                   {sheet.maker} {sheet.model}
                 </Link>
                 <p className="text-mute m-0">
-                  {KINDS[sheet.kind]}, {sheet.years ?? "years not given"}. {FAMILIES[sheet.family].title}, {sheet.winding}.
+                  {sheet.kind ? KINDS[sheet.kind] : "Kind not given"}, {sheet.years ?? "years not given"}. {FAMILIES[sheet.family].title}, {sheet.winding}.
                 </p>
               </div>
               <p className="text-mute m-0 text-right">

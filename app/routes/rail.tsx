@@ -1,10 +1,13 @@
 import { formatDistanceToNowStrict } from "date-fns";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
+import { marksOf } from "../../core/diagnosis/words/marks";
+import { headline } from "../../core/diagnosis/words/words";
 import { complaintWords } from "../../core/procedure/complaints";
 import { stepTitle } from "../../core/procedure/step";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
+import { adviceOf, shopKnows } from "../jobs/file.server";
 import { viewOf } from "../jobs/view";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
@@ -23,13 +26,16 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const jobs = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE).map((job) => {
     const file = store.jobs.file(job.id);
     const view = file && viewOf(file);
+    const advice = file && adviceOf(context, file, shopKnows(store, file));
     return {
       job: brief(job),
       sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
-      marks: view?.marks ?? {},
-      headline: view?.conclusion.status === "not-enough" ? undefined : view?.conclusion.headline,
+      marks: advice ? marksOf(advice, view?.judged.length ?? 0) : {},
+      // One voice: what the bench and the verdict say, or nothing until the odds are there.
+      headline: advice && (view?.judged.length ?? 0) > 0 && (advice.settled || advice.sure.length > 0) ? headline(advice) : undefined,
       repaired: (file?.repairs.length ?? 0) > 0,
-      next: view?.next ? stepTitle(view.next) : undefined,
+      next: advice?.next[0] && !advice.settled ? stepTitle(advice.next[0].step) : undefined,
+      ready: advice !== undefined,
       minutes: view?.minutes ?? 0,
     };
   });
@@ -119,8 +125,16 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
 type TagProps = Route.ComponentProps["loaderData"]["jobs"][number];
 
 /** One job on the rail: a tag on its string, with the small loom and the next thing to do. */
-function RepairTag({ job, sheet, marks, headline, repaired, next, minutes }: TagProps) {
-  const doing = repaired ? "Prove the repair" : headline ? headline : next ? `Next: ${next}` : "Run list done";
+function RepairTag({ job, sheet, marks, headline, repaired, next, ready, minutes }: TagProps) {
+  const doing = repaired
+    ? "Prove the repair"
+    : headline
+      ? headline
+      : next
+        ? `Next: ${next}`
+        : ready
+          ? "Nothing more is worth reading"
+          : "Odds being worked out";
   return (
     <li className="relative">
       <span aria-hidden="true" className="bg-ink absolute -top-5 left-6 h-6 w-[2px]" />

@@ -14,7 +14,7 @@ import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
-import { jobFileOf, shopKnows } from "../jobs/file.server";
+import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { useEngine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
@@ -25,7 +25,9 @@ import type { Route } from "./+types/report";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  return { file, shop: store.workshop.shop().name, knows: shopKnows(store, file) };
+  const knows = shopKnows(store, file);
+  // What was found before a repair is in the record; only a job without one is spoken for by its kept advice.
+  return { file, shop: store.workshop.shop().name, knows, kept: file.repairs.length === 0 ? adviceOf(context, file, knows) : undefined };
 }
 
 const ENDINGS = {
@@ -36,22 +38,22 @@ const ENDINGS = {
 } as const;
 
 export default function Report({ loaderData }: Route.ComponentProps) {
-  const { file, shop, knows } = loaderData;
+  const { file, shop, knows, kept } = loaderData;
   const { job, repairs, skips } = file;
   const view = viewOf(file);
   const { conclusion, context } = view;
   // What was found is what the readings before any repair say; what the repair did is told by those after it.
   const asFound = useMemo(() => ({ ...file, repairs: [], history: file.history.filter(({ afterRepair }) => !afterRepair) }), [file]);
   const found = useMemo(() => viewOf(asFound), [asFound]);
-  const engine = useEngine(asFound, found, knows);
+  const engine = useEngine(asFound, found, knows, kept);
   const { advice } = engine;
-  const kept = repairs.flatMap((repair) => repair.found ?? []);
+  const recorded = repairs.flatMap((repair) => repair.found ?? []);
   const plain = job.ending === "plain-cause";
   const headline = plain
     ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
         .map((one) => `${one.question} Yes.`)
         .join(" ")
-    : (kept[0] ?? (advice ? foundWords(advice, job.sheet) : conclusion.headline));
+    : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : conclusion.headline));
   const facts = [
     ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
     ["In", format(job.openedAt, "d MMMM yyyy, HH:mm")],
@@ -105,12 +107,12 @@ export default function Report({ loaderData }: Route.ComponentProps) {
                   Also: {faultOf(one.fault).title}. {one.says}
                 </p>
               ))}
-          {kept.slice(1).map((one) => (
+          {recorded.slice(1).map((one) => (
             <p key={one} className="m-0 mt-1">
               Then: {one}
             </p>
           ))}
-          {plain || kept.length > 0 ? null : (
+          {plain || recorded.length > 0 ? null : (
             <div className="print:hidden">
               <EngineProgress engine={engine} />
             </div>

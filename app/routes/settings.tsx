@@ -4,7 +4,9 @@ import type { Prices } from "../../core/diagnosis/planning/prices";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";
+import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
 import { pricesSchema } from "../../store/prices";
+import { toolsSchema } from "../../store/shop";
 import { storeContext } from "../context";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
@@ -27,6 +29,7 @@ const shopSchema = z.object({
   name,
   school: z.enum(SCHOOLS.map((school) => school.id) as [string, ...string[]], { error: "Pick a school." }),
   meterId: z.number({ error: "Pick a meter." }).int("Pick a meter."),
+  tools: toolsSchema,
 });
 
 const meterSchema = z.object({
@@ -44,7 +47,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const refuse = (errors: Record<string, string>) =>
     data({ intent, errors, typed: Object.fromEntries([...form].map(([key, value]) => [key, String(value)])) }, { status: 422 });
   if (intent === "shop") {
-    const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")) });
+    const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")), tools: form.getAll("tools") });
     if (!parsed.success) return refuse(messages(parsed.error));
     if (!store.workshop.meters().some((meter) => meter.id === parsed.data.meterId)) return refuse({ meterId: "There is no such meter." });
     store.action(() => store.workshop.changeShop(parsed.data));
@@ -127,6 +130,16 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
               ))}
             </select>
           </Field>
+          <fieldset className="m-0 border-0 p-0">
+            <legend className="mb-1 font-medium">Tools here, beside a multimeter: nothing else is asked for</legend>
+            <div className="grid gap-x-4 sm:grid-cols-2">
+              {TOOL_IDS.map((id) => (
+                <label key={id} className="flex min-h-11 items-center gap-3">
+                  <input type="checkbox" name="tools" value={id} defaultChecked={shop.tools.includes(id)} className="size-5" /> {TOOLS[id]}
+                </label>
+              ))}
+            </div>
+          </fieldset>
           <p className="text-mute m-0">Open jobs keep the school and the meter they began with.</p>
           <button type="submit" name="intent" value="shop" className="btn btn-main self-start" disabled={busy}>
             Keep

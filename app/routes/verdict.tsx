@@ -17,7 +17,7 @@ import { Evidence } from "../bench/Evidence";
 import { EngineProgress } from "../bench/OddsPanel";
 import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
-import { jobFileOf, shopKnows } from "../jobs/file.server";
+import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { useOutbox } from "../jobs/outbox";
 import { useEngine } from "../jobs/useEngine";
@@ -32,7 +32,8 @@ import type { Route } from "./+types/verdict";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  return { file, knows: shopKnows(store, file) };
+  const knows = shopKnows(store, file);
+  return { file, knows, kept: adviceOf(context, file, knows) };
 }
 
 const repairSchema = z.object({
@@ -95,17 +96,17 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
 }
 
 export default function Verdict({ loaderData }: Route.ComponentProps) {
-  const { file, knows } = loaderData;
+  const { file, knows, kept } = loaderData;
   const { job, repairs } = file;
   const outbox = useOutbox(job.id);
   const fastLinks = useFastLinks();
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
-  const engine = useEngine(file, view, knows);
+  const engine = useEngine(file, view, knows, kept);
   const { advice } = engine;
   const { conclusion } = view;
   const faultId = advice ? advice.fault : conclusion.fault;
   const fault = faultId ? faultOf(faultId) : undefined;
-  const part = advice ? remediesOf(advice.decision.set).find((one) => one !== "charge") : conclusion.part;
+  const part = advice ? (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((one) => one !== "charge")) : conclusion.part;
   const repairedFault = repairs.at(-1)?.fault ?? faultId;
   const steps = proofSteps(job.sheet, view.judged, repairedFault);
   useKeys({ l: () => document.querySelector<HTMLAnchorElement>("a[data-bench]")?.click() });

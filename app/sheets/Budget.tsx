@@ -16,7 +16,8 @@ const CRANK_SECONDS = 3;
 
 /** The charge budget: output against speed, where it meets the loads, what an extra costs, what a short ride puts back. */
 export function Budget({ sheet, curve }: BudgetProps) {
-  const { loadAmps, starter } = healthyState(sheet);
+  const { loadAmps, starter, battery } = healthyState(sheet);
+  const { ah } = battery;
   const [extra, setExtra] = useState(0);
   const [minutes, setMinutes] = useState(10);
   const [rpm, setRpm] = useState(Math.round((sheet.idleRpm + sheet.testRpm) / 200) * 100);
@@ -25,9 +26,9 @@ export function Budget({ sheet, curve }: BudgetProps) {
   const [celsius, setCelsius] = useState(20);
   const load = loadAmps.normal + extra;
   const meets = breakEvenRpm(curve, load);
-  const hop = hopOf(curve, minutes, rpm, { crankAmps: starter.crankAmps, crankSeconds: CRANK_SECONDS, loadAmps: load, ah: sheet.battery.ah });
+  const hop = hopOf(curve, minutes, rpm, { crankAmps: starter.crankAmps, crankSeconds: CRANK_SECONDS, loadAmps: load, ah });
   const charge = chargeFromRest(rest, sheet.battery.chemistry, sheet.systemVolts, 12, celsius);
-  const days = daysUntilFlat(drain, sheet.battery.ah);
+  const days = daysUntilFlat(drain, ah);
   return (
     <section aria-label="Charge budget">
       <h2>Charge budget, from this machine's own circuit</h2>
@@ -64,7 +65,7 @@ export function Budget({ sheet, curve }: BudgetProps) {
           <Figure label="Drain, key out" unit="mA" value={drain} onChange={setDrain} max={5000} step={1} />
           <p className="m-0 mt-2">
             {Number.isFinite(days)
-              ? `A full ${sheet.battery.ah} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
+              ? `A full ${Math.round(ah)} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
               : "It stands as long as the battery itself lasts."}
           </p>
         </fieldset>

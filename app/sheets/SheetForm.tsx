@@ -50,7 +50,7 @@ export function SheetForm({ draft, lastResult, submit }: SheetFormProps) {
         <Text field={fields.polePairs} label="Pole pairs" numeric />
         <Pick field={fields.systemVolts} label="System volts" options={["12", "6"]} />
         <Pick field={fields.earth} label="Earth" options={["negative", "positive"]} />
-        <Pick field={fields.sense} label="Regulator senses at" options={["output", "battery"]} />
+        <Pick field={fields.sense} label="Regulator senses at" options={["output", "battery", "unknown"]} />
         <Pick field={fields.unitGround} label="Unit grounded by" options={["wire", "case"]} />
       </Group>
       <Group title="Stator plug and legs">

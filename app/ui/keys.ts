@@ -10,6 +10,7 @@ export const KEYS = [
   ["n", "skip with a reason"],
   ["s", "swap the probes"],
   ["w", "why this step"],
+  ["x", "what each suspect would show"],
   ["l", "the run list"],
   ["a", "the reading worth taking next"],
   ["t", "other readings worth taking"],

@@ -1,5 +1,6 @@
 import { Chance } from "./chance";
 import type { Asked, Label, SheetData } from "./kinds";
+import { Stopwatch } from "./stopwatch";
 import type { Machine } from "./world";
 
 /** The baselines: fixed orders of work with limits, worked down until the chart ends. Limits are tuned on machines of this world. */
@@ -22,6 +23,7 @@ interface Charted {
   parts: Label[];
   readings: number;
   minutes: number;
+  hands: Stopwatch;
 }
 
 type Order = "battery first" | "regulator first" | "output first";
@@ -70,6 +72,7 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
   const seen = new Map<string, number | string>();
   let minutes = 0;
   const opened = new Set<string>();
+  const stopwatch = new Stopwatch();
   const take = (asked: Asked): number | string => {
     const key = JSON.stringify(asked);
     const known = seen.get(key);
@@ -77,6 +80,7 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
     const [each, access] = MINUTES[asked.test] ?? [1, 1];
     minutes += each + (opened.has(asked.test) ? 0 : access);
     opened.add(asked.test);
+    stopwatch.read(asked);
     const value = remembered.take(asked);
     seen.set(key, value);
     return value;
@@ -184,7 +188,7 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
   if (state === "good") drain();
   // A flat battery beside a fault that explains it needs the charger only.
   if (found.size > 1) found.delete("charge");
-  return { parts: [...found], readings: seen.size, minutes };
+  return { parts: [...found], readings: seen.size, minutes, hands: stopwatch };
 }
 
 /** Random limits about middling ones. */

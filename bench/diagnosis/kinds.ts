@@ -13,7 +13,7 @@ export interface SheetData {
   sense: string;
   legs: readonly { id: string }[];
   fuses: readonly { id: string; amps: number }[];
-  battery: { chemistry: string; ah: number; cca?: number | undefined };
+  battery: { chemistry: string; ah?: number | undefined; cca?: number | undefined };
   idleRpm: number;
   testRpm: number;
   bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
@@ -68,6 +68,8 @@ export interface Faults {
   cells: number;
   joint: number;
   size: number;
+  /** The unit's output pin is broken off inside: nothing behind its case reaches it. */
+  outputInside: boolean;
 }
 
 /** Nothing the matter. */
@@ -103,6 +105,7 @@ export const SOUND = (): Faults => ({
   cells: 0,
   joint: 0,
   size: 1,
+  outputInside: false,
 });
 
 /** How full the battery comes in. */
@@ -128,6 +131,34 @@ export const KINDS: { name: string; part: Label; weight: number; fill: Fill; set
   { name: "wrong stator", part: "stator", weight: 1.5, fill: "low", set: (f, c) => Object.assign(f, { turns: c.between(0.5, 0.78) }) },
   { name: "diode open", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.5) ? f.upper : f.lower).splice(leg, 1, "open") },
   { name: "diode shorted", part: "regulator", weight: 6, fill: "low", set: (f, c, leg) => (c.yes(0.4) ? f.upper : f.lower).splice(leg, 1, "short") },
+  {
+    name: "half dead",
+    part: "regulator",
+    weight: 2,
+    fill: "low",
+    set: (f, c) => Object.assign(f, c.yes(0.6) ? { upper: ["open", "open", "open"] } : { lower: ["open", "open", "open"] }),
+  },
+  {
+    name: "leg of unit dead",
+    part: "regulator",
+    weight: 1.2,
+    fill: "low",
+    set: (f, _c, leg) => {
+      f.upper.splice(leg, 1, "open");
+      f.lower.splice(leg, 1, "open");
+    },
+  },
+  {
+    name: "two diodes open",
+    part: "regulator",
+    weight: 1.5,
+    fill: "low",
+    set: (f, c, leg) => {
+      (c.yes(0.5) ? f.upper : f.lower).splice(leg, 1, "open");
+      (c.yes(0.5) ? f.upper : f.lower).splice((leg + (c.yes(0.5) ? 1 : 2)) % 3, 1, "open");
+    },
+  },
+  { name: "output broken inside", part: "regulator", weight: 1, fill: "low", set: (f) => Object.assign(f, { outputInside: true }) },
   { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => Object.assign(f, { leak: [leg, c.decades(20, 1200)] }) },
   { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => Object.assign(f, { dead: true }) },
   { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => Object.assign(f, { deadHot: true }) },

@@ -171,6 +171,8 @@ test("the report has a row for the engine and each flowchart, the reliability ta
     firstRight: true,
     readings: 10,
     minutes: 20,
+    hands: { minutes: 15, starts: 1, plugMoves: 2, restAfterRun: 0, foreignTools: 0, calmStart: true },
+    told: false,
     misreads: 1,
     doubted: 1,
     doubtedRightly: 1,

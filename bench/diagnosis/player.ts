@@ -1,6 +1,8 @@
 import { type ChildProcessWithoutNullStreams, spawn } from "node:child_process";
 import { createInterface, type Interface } from "node:readline";
 import type { Asked, Label, SheetData } from "./kinds";
+import { Stopwatch } from "./stopwatch";
+import type { Seen } from "./wide";
 import { Machine } from "./world";
 
 /** One case played through the dialogue, and how it went. */
@@ -14,7 +16,11 @@ export interface Played {
   odds: number;
   firstRight: boolean;
   readings: number;
+  /** Minutes as the program counts them, and hands-on minutes before the first repair by the benchmark's own stopwatch. */
   minutes: number;
+  hands: Pick<Stopwatch, "minutes" | "starts" | "plugMoves" | "restAfterRun" | "foreignTools" | "calmStart">;
+  /** The owner told something that points at one thing: the first step need not be a calm one. */
+  told: boolean;
   misreads: number;
   /** Readings doubted at the end, of them truly misread. */
   doubted: number;
@@ -64,9 +70,11 @@ export class Talker {
   }
 }
 
+/** @param seen what is told of the machine where the program is not given its sheet */
 /** Plays one machine: answers what is asked, mends what is named, and reads on until nothing more is asked for. */
-export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: number): Promise<Played> {
+export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: number, seen?: Seen): Promise<Played> {
   const machine = new Machine(sheet, seed);
+  const stopwatch = new Stopwatch();
   const answers: number[] = [];
   const timed = async (message: unknown): Promise<Answer> => {
     const from = performance.now();
@@ -76,7 +84,7 @@ export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: 
   };
   const opening = {
     uvrelCase: 1,
-    machine: { sheet: sheet.id },
+    machine: seen ?? { sheet: sheet.id },
     ambientC: machine.ambientC,
     complaint: machine.complaint,
     batteryAgeYears: machine.ageYears,
@@ -100,6 +108,7 @@ export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: 
     }
     readings++;
     minutes += spent;
+    if (repairs === 0) stopwatch.read(asked);
     const lead = /^(stator\.(resistance|toGround)|regulator\.ground|fuse\.continuity)$/.test(asked.test);
     // What no meter can show is refused at the entry, and the mechanic looks again.
     for (let look = 0; look < 5; look++) {
@@ -164,6 +173,8 @@ export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: 
     firstRight: first ? sameSet(first.set) : false,
     readings,
     minutes,
+    hands: stopwatch,
+    told: machine.complaint.length > 0,
     misreads: machine.misreads,
     doubted: answer.doubts.length,
     doubtedRightly: answer.doubts.filter(({ reading }) => wrong.has(reading)).length,

@@ -60,6 +60,27 @@ export function percentile(values: readonly number[], share: number): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
 }
 
+/** What the readings before the repair asked of hands, on average; a calm start is counted where no complaint tells where to go. */
+export function handsOf(played: readonly Played[]): {
+  minutes: number;
+  starts: number;
+  plugMoves: number;
+  restAfterRun: number;
+  foreignTools: number;
+  calm: number;
+} {
+  const each = (what: "minutes" | "starts" | "plugMoves" | "restAfterRun" | "foreignTools"): number => mean(played.map(({ hands }) => hands[what]));
+  const untold = played.filter(({ told }) => !told);
+  return {
+    minutes: each("minutes"),
+    starts: each("starts"),
+    plugMoves: each("plugMoves"),
+    restAfterRun: each("restAfterRun"),
+    foreignTools: each("foreignTools"),
+    calm: mean(untold.map(({ hands }) => (hands.calmStart ? 1 : 0))),
+  };
+}
+
 const EDGES = [0, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.97, 1.0001] as const;
 
 /** Stated odds of the first verdicts against how often they were right. */
@@ -91,12 +112,13 @@ export function report(
 ): string {
   const lines: string[] = [`${cases} machines, seeds ${seed} to ${seed + cases - 1}`, ""];
   lines.push(
-    "| | exact | singles | doubles | none | only flat | wrong part | wrong major | readings | minutes | cost |",
-    "|---|---|---|---|---|---|---|---|---|---|---|",
+    "| | exact | singles | doubles | none | only flat | wrong part | wrong major | readings | starts | plug moves | hands-on min | cost |",
+    "|---|---|---|---|---|---|---|---|---|---|---|---|---|",
   );
   const row = (name: string, played: readonly Played[]): string => {
     const r = rate(played);
-    return `| ${name} | ${[r.exact, r.singles, r.doubles, r.none, r.flat, r.wrong, r.wrongMajor].map(three).join(" | ")} | ${r.readings.toFixed(1)} | ${r.minutes.toFixed(1)} | ${costOf(played).toFixed(1)} |`;
+    const hands = handsOf(played);
+    return `| ${name} | ${[r.exact, r.singles, r.doubles, r.none, r.flat, r.wrong, r.wrongMajor].map(three).join(" | ")} | ${r.readings.toFixed(1)} | ${hands.starts.toFixed(2)} | ${hands.plugMoves.toFixed(2)} | ${hands.minutes.toFixed(1)} | ${costOf(played).toFixed(1)} |`;
   };
   for (const { order, played } of baselines) lines.push(row(`flowchart, ${order}`, played));
   lines.push(row("engine", results), "");

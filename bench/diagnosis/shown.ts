@@ -20,11 +20,21 @@ export function misread(asked: Asked, value: number | string, c: Chance): number
   return round(Math.max(0, slip), asked.test.startsWith("stator.ac") ? 0.1 : 0.01);
 }
 
+/** What a contact that is bad for a whole visit, or a throttle and dial that are wrong for one, make of each reading alike. @param how 0 to 1: in which way */
+export function spoiltBy({ test }: Asked, value: number | string, how: number): number | string {
+  if (test === "regulator.diode" || test === "stator.toGround") return "OL";
+  if (typeof value !== "number") return value;
+  if (test === "stator.resistance") return how < 0.4 ? "OL" : round(value + 3 * (how - 0.3), 0.1);
+  return test.startsWith("stator.ac") ? round(value * (0.35 + 0.45 * how), 0.1) : value;
+}
+
 /** What a meter on diode test shows between two pins of the unit, the red probe named first. */
 export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {
   const [red = "", black = ""] = at.split(">");
   const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (ambientC - 25);
   const leg = legs.findIndex((one) => one.id === red || one.id === black);
+  // Behind a broken pin nothing reaches the output rail, whatever the diodes are.
+  if (f.outputInside && (red === "B+" || black === "B+")) return "OL";
   const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
   const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
     if (kind === "short") return round(c.between(0, 0.03), 0.001);
@@ -40,6 +50,7 @@ export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: S
     // Rail to rail: two in a row somewhere, or nothing.
     if (red === "B-") {
       if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
+      if (f.upper.every((one) => one === "open") || f.lower.every((one) => one === "open")) return "OL";
       const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
       return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
     }

@@ -115,6 +115,8 @@ describe("charts and counting", () => {
     firstRight: true,
     readings: 10,
     minutes: 20,
+    hands: { minutes: 15, starts: 1, plugMoves: 2, restAfterRun: 0, foreignTools: 0, calmStart: true },
+    told: false,
     misreads: 0,
     doubted: 0,
     doubtedRightly: 0,

@@ -1,7 +1,7 @@
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
 import { type Asked, draw, type Faults, type Fill, type Hidden, KINDS, type Label, SAID, type SheetData, SOUND } from "./kinds";
-import { diodeShown, found, misread, round } from "./shown";
+import { diodeShown, found, misread, round, spoiltBy } from "./shown";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -32,6 +32,7 @@ export class Machine {
     rest: number;
     crank: number;
     wire: number;
+    cable: number;
     legs: number[];
     sleeping: number;
   };
@@ -82,6 +83,7 @@ export class Machine {
       rest: c.normal(0.05),
       crank: 1 + c.normal(0.15),
       wire: c.decades(0.6, 1.8),
+      cable: c.decades(0.75, 1.35),
       legs: [1 + c.normal(0.015), 1 + c.normal(0.015), 1 + c.normal(0.015)],
       sleeping: c.decades(0.1, 0.8),
     };
@@ -113,7 +115,7 @@ export class Machine {
     if (part === "battery") keep(["aged", "cells", "joint", "size"]);
     if (part === "rotor") keep(["weak", "slip"]);
     if (part === "stator") keep(["open", "short", "touch", "bridge", "turns", "hotOpen"]);
-    if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown"]);
+    if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown", "outputInside"]);
     if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
     if (part === "loads") keep(["draw", "extra"]);
     if (part === "starter") keep(["starter", "starterCable"]);
@@ -124,6 +126,10 @@ export class Machine {
   charge(): void {
     if (this.#charge < 0.9) this.#charge = this.#chance.between(0.93, 1);
     this.#runs.clear();
+  }
+
+  get #ah(): number {
+    return this.sheet.battery.ah ?? 12;
   }
 
   get #scale(): number {
@@ -220,7 +226,7 @@ export class Machine {
     const ohms = this.#restOhms();
     if (amps < 0) return open + amps * ohms * 1.6;
     const full = lithium ? 0.08 : 0.055;
-    const base = battery.ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
+    const base = this.#ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
     return open + amps * ohms + 0.55 * this.#scale * Math.log1p(amps / Math.max(1e-4, base));
   }
 
@@ -229,12 +235,13 @@ export class Machine {
     const f = this.#faults;
     const cold = 1 + 0.011 * Math.max(0, 25 - this.ambientC);
     const low = 1 + Math.max(0, 0.5 - this.#charge);
-    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (battery.ah * f.size)) * this.#scale * f.aged * cold * low * this.#self.battery + f.joint;
+    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (this.#ah * f.size)) * this.#scale * f.aged * cold * low * this.#self.battery + f.joint;
   }
 
   /** Posts with key and lights on: lamps are resistors. */
   #keyOn(amps: number): number {
-    const lamps = (13.5 * this.#scale) / (amps * this.#self.loads);
+    // What was added comes on with key and lights.
+    const lamps = (13.5 * this.#scale) / (amps * this.#self.loads + this.#faults.extra * (this.sheet.ratedAmps ?? 25) * 0.8);
     return (this.#battery(0) * lamps) / (lamps + 1.6 * this.#restOhms() + this.#faults.post);
   }
 
@@ -255,7 +262,7 @@ export class Machine {
           : normal;
     const wireOut = ((0.16 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.out;
     const wireBack = ((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.ground + f.innerGround;
-    const cut = f.feedCut || f.fuseBlown || dead;
+    const cut = f.feedCut || f.fuseBlown || f.outputInside || dead;
     const dynamo = this.#dynamo(rpm, "unit", warm);
     const hertz = (rpm * f.slip * (sheet.polePairs ?? 9)) / 60;
     const balanceAt = (posts: number): { into: number; load: number; amps: number } => {
@@ -330,20 +337,22 @@ export class Machine {
     const through = cut ? 0 : Math.max(0, amps);
     return {
       posts,
-      out: cut ? (dead && !f.feedCut && !f.fuseBlown ? posts : aim) : posts + through * (wireOut + wireBack - f.innerGround),
+      out: cut ? ((dead || f.outputInside) && !f.feedCut && !f.fuseBlown ? posts : aim) : posts + through * (wireOut + wireBack - f.innerGround),
       into,
       amps: through,
       legs,
     };
   }
 
-  /** The mechanic takes a reading; sometimes wrongly. */
+  /** The mechanic takes a reading; sometimes wrongly, and sometimes a whole visit wrongly: a bad contact at the probe that stays put. */
   take(asked: Asked): number | string {
     const true_ = this.#true(asked);
     const c = this.#chance;
     const order = this.taken++;
-    if (!c.yes(0.025)) return true_;
-    const wrong = misread(asked, true_, this.#chance);
+    const visit = `spoilt${asked.test}${asked.rpm}${asked.hot}`;
+    if (!this.#parted.has(visit)) this.#parted.set(visit, c.yes(0.012) ? c.next() : -1);
+    const alike = this.#parted.get(visit) as number;
+    const wrong = alike >= 0 ? spoiltBy(asked, true_, alike) : c.yes(0.025) ? misread(asked, true_, c) : true_;
     if (wrong === true_) return true_;
     this.misreads++;
     this.wrong.add(order);
@@ -387,17 +396,18 @@ export class Machine {
     };
     const scale = this.#scale;
     const loads = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
-    const cca = sheet.battery.cca ?? 12 * sheet.battery.ah;
+    const cca = sheet.battery.cca ?? 12 * this.#ah;
     const crank = (): { volts: number; drop: number } => {
-      const amps = 0.38 * cca * this.#self.crank * f.starter;
-      const motor = (10.4 * scale) / amps;
-      const cable = 0.2 / amps + f.starterCable;
+      const sound = 0.38 * cca * this.#self.crank;
+      const motor = (10.4 * scale) / (sound * f.starter);
+      // The cable is as thick as it is, whatever the starter takes.
+      const cable = (0.2 * scale * this.#self.cable) / (0.38 * cca) + f.starterCable;
       const inner = this.#restOhms() * 1.6 + f.post;
       const flows = this.#battery(0) / (motor + cable + inner + 0.002);
       return { volts: this.#battery(0) - flows * inner - 0.15, drop: flows * cable };
     };
     const sleeps = this.#self.sleeping;
-    const leakAmps = f.leak && !f.feedCut && !f.fuseBlown ? (1000 * this.#battery(0)) / (2 * f.leak[1]) : 0;
+    const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.#battery(0)) / (2 * f.leak[1]) : 0;
     const lampsOff = f.fuseBlown;
     switch (asked.test) {
       case "battery.rest":
@@ -409,7 +419,7 @@ export class Machine {
       case "battery.load":
         return this.#volts(Math.max(0, this.#battery(-cca / 2)));
       case "battery.conductance":
-        return Math.round(Math.min(130, 100 / (this.#restOhms() / ((0.19 / sheet.battery.ah) * scale))));
+        return Math.round(Math.min(130, 100 / (this.#restOhms() / ((0.19 / this.#ah) * scale))));
       case "starter.cableDrop":
         return this.#volts(crank().drop);
       case "charge.volts":

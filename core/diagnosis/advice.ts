@@ -1,15 +1,19 @@
 import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import { PARTS, type Part } from "../machine/part";
+import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
+import { type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
+import type { ToolId } from "../procedure/tools";
+import { type Bench, inOrder, plan, type Suggestion } from "./planning/plan";
 import { billOf, lossOf, type Prices } from "./planning/prices";
-import { type Bench, rank, type Suggestion } from "./planning/rank";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { lookOf, lookOfReading } from "./population/look";
 import type { Population } from "./population/population";
 import { observe, Posterior } from "./posterior/posterior";
+import { type Suspect, suspectsOf } from "./posterior/suspects";
 
 /** All that the engine is told of a job. */
 export interface JobFacts {
@@ -23,11 +27,24 @@ export interface JobFacts {
   mended: readonly Part[];
   /** Short names of steps the mechanic will not take. */
   skipped: readonly string[];
+  /** What the shop has beside a multimeter. */
+  tools: readonly ToolId[];
+  /** How long the school rests a battery, h. */
+  restHours: number;
 }
 
 interface Odds<T> {
   what: T;
   odds: number;
+}
+
+/** A part by itself, whatever else may have failed beside it: its odds, and its likeliest fault and place. */
+export interface PartStanding {
+  part: Part;
+  odds: number;
+  fault: FaultId;
+  /** Places of that fault, likeliest first; empty where it has none. */
+  places: Odds<string>[];
 }
 
 /** A reading that does not go with the others. */
@@ -45,6 +62,9 @@ export interface Advice {
   /** What the readings say must still be mended, likeliest first. */
   sets: Odds<string>[];
   parts: Odds<Remedy>[];
+  /** Parts that have as good as surely failed, whatever is still open beside them; and those that may have. */
+  sure: PartStanding[];
+  open: PartStanding[];
   faults: Odds<FaultId>[];
   /** The likeliest fault behind the decided set. */
   fault: FaultId | undefined;
@@ -64,14 +84,18 @@ export interface Advice {
   settled: boolean;
   next: Suggestion[];
   doubts: Doubt[];
+  /** What the likeliest sets would show for every reading taken. */
+  suspects: Suspect[];
 }
 
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.97, found: 0.9, likely: 0.5 } as const;
+/** Odds of a part by itself from which it is sure, and from which it is open. */
+const PART = { sure: 0.9, open: 0.1 } as const;
+/** Sets whose readings are laid out beside those taken: so many, and from these odds. */
+const SUSPECTED = { most: 3, least: 0.05 } as const;
 /** A set is decided on from this share of the likeliest one's odds. */
-const PLAUSIBLE = 0.5;
-/** A reading is asked for while it is worth this share of its labour; what is learnt beside it pays the rest. */
-const WORTHWHILE = 0.8;
+const PLAUSIBLE = 0.75;
 /** From here a reading is better taken again. */
 const DOUBTFUL = 0.5;
 /** A doubt's reading is a contradiction while the odds it hides are this far from settled. */
@@ -81,10 +105,13 @@ const CLASH = 0.3;
 /** While the search goes on, what the engine's certainty is worth: its own world is not the one outside. */
 const EARNED = 0.8;
 /**
- * The line between stated log odds and those that verdicts turned out to have, fitted on 2,000 machines of the benchmark (seeds from
- * 20000; the benchmark measures on others); it holds in full from one stated probability, and not at all below another.
+ * The line between stated log odds and those that verdicts turned out to have, fitted on machines of the benchmark (seeds from 20000:
+ * 360 with a sheet, 200 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
+ * below another. Where a sheet leaves open how the machine is made, a verdict is worth less than it seems.
  */
-const WORTH = { shift: 1.32, slope: 0.557, from: 0.35, full: 0.5 } as const;
+const WORTH = { whole: { shift: 0.758, slope: 0.734 }, open: { shift: -1.073, slope: 1.359 }, from: 0.35, full: 0.5 } as const;
+/** Readings of the plan that are handed on. */
+const MOST_NEXT = 12;
 /** Share of all misread chances that could lie behind everything read so far. */
 const ALL_WRONG = 0.03;
 
@@ -104,23 +131,31 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const searching = tempered(sumBy(posterior.weights, indexOf, sets.length)).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
   const decision = decide(sets, searching, facts.prices, facts.mended.length > 0);
   const bench = benchOf(facts, population);
-  const ranked = rank(posterior, sets, indexOf, bench);
-  const labour = facts.prices.labourPerHour / 60;
-  const pays = (one: Suggestion): boolean =>
-    one.gain > WORTHWHILE * labour * (one.minutes + one.accessMinutes) || (one.visit !== undefined && one.visit.gain > labour * one.visit.minutes);
+  const ranked = plan(posterior, sets, indexOf, bench);
   const doubts = [...posterior.misread].flatMap((its, j) =>
     its > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: its }] : [],
   );
-  const proof = proofLeft(facts, bench, ranked);
-  const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked.some(pays));
-  const odds = settled ? earned(searching, decision.index) : searching;
+  const proof = proofLeft(facts, bench, population.sheet);
+  const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const odds = settled ? earned(searching, decision.index, population.builds.length > 1) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
+  const parts = partsOf(sets, odds);
+  const standings = standingsOf(posterior, parts, facts.mended);
+  const sure = standings.filter((one) => one.odds >= PART.sure);
+  const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
   return {
-    status: statusOf(sets[decision.index] as string, believed, settled, doubts, posterior),
+    status: statusOf(sets[decision.index] as string, believed, settled, sure.length > 0, doubts, posterior),
     sets: order.filter((s) => (odds[s] as number) > 0.002).map((s) => ({ what: sets[s] as string, odds: odds[s] as number })),
-    parts: partsOf(sets, odds),
+    parts,
+    sure,
+    open: standings.filter((one) => one.odds < PART.sure && one.odds >= PART.open),
+    suspects: suspectsOf(
+      posterior,
+      indexOf,
+      likeliest.map((index) => ({ index, set: sets[index] as string, odds: odds[index] as number })),
+    ),
     ...whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended),
     decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
@@ -128,34 +163,35 @@ export function advise(population: Population, facts: JobFacts): Advice {
     repaired: facts.mended.length > 0,
     next:
       proof.length > 0
-        ? [...proof, ...ranked.filter((one) => !proof.includes(one)).slice(0, 5)]
-        : settled
-          ? ranked.slice(0, 5)
-          : [...ranked.filter(pays), ...ranked.filter((one) => !pays(one))].slice(0, 8),
+        ? [
+            ...proof,
+            ...ranked
+              .filter(({ look }) => !proof.some((one) => one.look.key === look.key))
+              .slice(0, 5)
+              .map((one) => ({ ...one, stay: one.stay + proof.length })),
+          ]
+        : ranked.slice(0, MOST_NEXT),
     doubts,
   };
 }
 
-/** Readings that prove a repair, each at the machine's own speeds, until so many have been taken. */
+/** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */
 const PROOF: readonly { test: TestId; rpm?: "idle" | "test"; loads?: Step["loads"] }[] = [
-  { test: "charge.volts", rpm: "test", loads: "all" },
-  { test: "charge.volts", rpm: "idle", loads: "normal" },
   { test: "battery.crank" },
-  { test: "battery.rest" },
+  { test: "charge.volts", rpm: "idle", loads: "normal" },
+  { test: "charge.volts", rpm: "test", loads: "all" },
 ];
 const PROOF_READINGS = 3;
 
 /** The proof readings still owed after a repair, as suggestions. */
-function proofLeft({ readings, mended }: JobFacts, { done }: Bench, ranked: readonly Suggestion[]): Suggestion[] {
+function proofLeft({ readings, mended }: JobFacts, bench: Bench, { testRpm }: Sheet): Suggestion[] {
   if (mended.length === 0) return [];
   const taken = readings.filter((reading) => isSince(reading, mended)).length;
   if (taken >= PROOF_READINGS) return [];
-  return PROOF.flatMap(({ test, rpm, loads }) => {
-    const found = ranked.find(
-      ({ step, look }) => step.test === test && !look.hot && (rpm === undefined || (step.rpm === "idle") === (rpm === "idle")) && step.loads === loads,
-    );
-    return found && !done.has(found.look.key) ? [found] : [];
-  }).slice(0, PROOF_READINGS - taken);
+  const looks = PROOF.map(({ test, rpm, loads }) =>
+    lookOf({ test, ...(rpm ? { rpm: rpm === "idle" ? "idle" : testRpm } : {}), ...(loads ? { loads } : {}) }, { mended }),
+  );
+  return inOrder(looks.filter(({ key }) => !bench.done.has(key)).slice(0, PROOF_READINGS - taken), bench);
 }
 
 /** True for a reading of the machine as it stands now: taken with the same parts mended. */
@@ -194,11 +230,13 @@ function tempered(odds: readonly number[]): number[] {
 /**
  * Odds of a verdict after which nothing more is worth reading, by what such verdicts were worth: its log odds on a straight line
  * (Platt's logistic calibration), the other sets sharing the rest. What hardly anything speaks for stays as it is.
+ * @param open whether the machine's sheet leaves open how it is made
  */
-function earned(odds: readonly number[], decided: number): number[] {
+function earned(odds: readonly number[], decided: number, open: boolean): number[] {
   const before = odds[decided] as number;
   if (before <= WORTH.from || before >= 1) return [...odds];
-  const logistic = 1 / (1 + Math.exp(-(WORTH.shift + WORTH.slope * Math.log(before / (1 - before)))));
+  const { shift, slope } = open ? WORTH.open : WORTH.whole;
+  const logistic = 1 / (1 + Math.exp(-(shift + slope * Math.log(before / (1 - before)))));
   const share = Math.min(1, (before - WORTH.from) / (WORTH.full - WORTH.from));
   const after = share * logistic + (1 - share) * before;
   return odds.map((its, s) => (s === decided ? after : (its * (1 - after)) / (1 - before)));
@@ -224,6 +262,30 @@ function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>
   return [...PARTS, "charge" as const]
     .map((what) => ({ what, odds: sets.reduce((sum, set, s) => sum + (remediesOf(set).includes(what) ? (odds[s] as number) : 0), 0) }))
     .sort((a, b) => b.odds - a.odds);
+}
+
+/** Each part's own odds with its likeliest fault, likeliest part first. */
+function standingsOf(posterior: Posterior, parts: readonly Odds<Remedy>[], mended: readonly Part[]): PartStanding[] {
+  const byFault = new Map<FaultId, { weight: number; places: Map<string, number> }>();
+  posterior.population.particles.forEach(({ candidate }, i) => {
+    const weight = posterior.weights[i] as number;
+    if (weight === 0) return;
+    for (const { fault, at } of candidate.faults) {
+      if (mended.includes(faultOf(fault).part)) continue;
+      const known = byFault.get(fault) ?? { weight: 0, places: new Map<string, number>() };
+      known.weight += weight;
+      if (at) known.places.set(at, (known.places.get(at) ?? 0) + weight);
+      byFault.set(fault, known);
+    }
+  });
+  return parts.flatMap(({ what, odds }): PartStanding[] => {
+    if (what === "charge" || odds < PART.open) return [];
+    const [first] = [...byFault].filter(([fault]) => remedyOf(fault) === what).sort((a, b) => b[1].weight - a[1].weight);
+    if (!first) return [];
+    const [fault, { places }] = first;
+    const total = [...places.values()].reduce((sum, weight) => sum + weight, 0) || 1;
+    return [{ part: what, odds, fault, places: [...places].map(([at, weight]) => ({ what: at, odds: weight / total })).sort((a, b) => b.odds - a.odds) }];
+  });
 }
 
 /** Faults behind the decided set, and where the likeliest of them sits; what was mended is no longer among them. */
@@ -287,7 +349,9 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
   return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
 }
 
-function statusOf(set: string, odds: number, settled: boolean, doubts: readonly Doubt[], posterior: Posterior): AdviceStatus {
+/** @param sure whether one part at least is sure by itself: then neither doubt nor lack of readings is what has to be said */
+function statusOf(set: string, odds: number, settled: boolean, sure: boolean, doubts: readonly Doubt[], posterior: Posterior): AdviceStatus {
+  if (sure) return odds >= ENOUGH.found ? "found" : "narrowed";
   if (odds < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
   if (odds >= ENOUGH.found) return set === "" ? "healthy" : "found";
   return odds >= ENOUGH.likely || settled ? "narrowed" : "not-enough";
@@ -321,9 +385,16 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     done,
     tests: new Set(readings.map(({ test }) => test as TestId)),
     charged,
-    hot: now.some((reading) => reading.hot),
     mended,
     prices: facts.prices,
     ohmsResolution: facts.meter.ohmsResolution,
+    tools: facts.tools,
+    restHours: facts.restHours,
+    state: stateAfter(facts, now),
   };
+}
+
+/** How the machine stands: as the readings since the last repair left it. What was opened before it is open still. */
+function stateAfter({ readings, restHours }: JobFacts, now: readonly Reading[]): State {
+  return { ...worked(now, restHours).state, open: worked(readings, restHours).state.open };
 }

@@ -74,7 +74,7 @@ function consumers(state: MachineState, standing: Standing): Element[] {
     id: "starterCable",
     a: "battery+",
     b: cranks ? "starter+" : "relay",
-    ohms: 0.2 / state.starter.crankAmps + state.starter.cableOhms,
+    ohms: state.starter.cableOhms,
   });
   if (!cranks) elements.push({ kind: "switch", id: "starterRelay", a: "relay", b: "starter+", closed: false });
   elements.push({ kind: "resistor", id: "starter", a: "starter+", b: "engine", ohms: (10.5 * (sheet.systemVolts / 12)) / state.starter.crankAmps });

@@ -35,6 +35,8 @@ export function placesOf(fault: FaultId, sheet: Sheet): string[] {
       return legs.map((leg, i) => `${leg}-${legs[(i + 1) % legs.length]}`);
     case "diode":
       return [...legs.map((leg) => `${leg}>B+`), ...legs.map((leg) => `B->${leg}`)];
+    case "half":
+      return ["upper", "lower"];
     case "fuse":
       return sheet.fuses.map((fuse) => fuse.id);
     default:
@@ -77,7 +79,7 @@ function applyFault(state: MachineState, set: SetFault): void {
     other: place(to),
     severity: set.severity ?? severity.typical,
     along: set.along ?? 0.3,
-    diode: at.endsWith(">B+") ? "upper" : "lower",
+    diode: at === "upper" || at.endsWith(">B+") ? "upper" : "lower",
     fuse: DEFECTS[set.fault].at === "fuse" ? at : "",
   });
 }

@@ -12,7 +12,7 @@ export interface SetFault {
   along?: number | undefined;
 }
 
-type Place = "leg" | "pair" | "diode" | "fuse";
+type Place = "leg" | "pair" | "diode" | "half" | "fuse";
 
 /** What a fault does to a machine's state, and which figures it takes. */
 interface Defect {
@@ -138,6 +138,33 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: ohms("leak across the diode", 60, 1, 1e5),
     apply: (state, set) => way(state, set, { leakOhms: set.severity }),
   },
+  "regulator.half-open": {
+    at: "half",
+    severity: whole,
+    apply: (state, { diode }) => {
+      state.unit[diode] = state.unit[diode].map(() => "open");
+    },
+  },
+  "regulator.leg-open": {
+    at: "leg",
+    severity: whole,
+    apply: (state, { leg }) => {
+      state.unit.upper[leg] = "open";
+      state.unit.lower[leg] = "open";
+    },
+  },
+  "regulator.output-open": {
+    severity: whole,
+    apply: (state) => {
+      state.unit.outputBroken = true;
+    },
+  },
+  "regulator.wrong-unit": {
+    severity: whole,
+    apply: (state) => {
+      state.family = state.family === "three-phase-series" ? "three-phase-shunt" : "three-phase-series";
+    },
+  },
   "regulator.no-output": {
     severity: whole,
     apply: (state) => {
@@ -164,7 +191,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   },
   "regulator.sense-open": {
     severity: whole,
-    unfit: (sheet) => (sheet.sense === "battery" ? undefined : "its unit senses at its own output and has no sense wire"),
+    unfit: (sheet) => (sheet.sense !== "output" ? undefined : "its unit senses at its own output and has no sense wire"),
     apply: (state) => {
       state.unit.senseOpen = true;
     },

@@ -15,8 +15,21 @@ export const FAMILIES = {
     blurb: "Three equal legs, six transistors; their body diodes read lower than plain ones and are judged against each other.",
     legs: 3,
   },
+  "three-phase": {
+    title: "Three-phase permanent magnet, kind of unit not known",
+    blurb: "Three equal legs into a unit that nobody has a sheet for: shunt, series or synchronous. The readings tell.",
+    legs: 3,
+  },
 } as const;
 
 export type FamilyId = keyof typeof FAMILIES;
+
+/** A family whose circuit is known. */
+export type CircuitFamily = Exclude<FamilyId, "three-phase">;
+
+/** The circuit that stands for a family: shunt, the commonest, where the kind of unit is not known. */
+export function circuitFamily(family: FamilyId): CircuitFamily {
+  return family === "three-phase" ? "three-phase-shunt" : family;
+}
 
 export const FAMILY_IDS = Object.keys(FAMILIES) as [FamilyId, ...FamilyId[]];

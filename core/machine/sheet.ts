@@ -58,7 +58,8 @@ export const sheetSchema = z
     maker: text(40),
     model: text(60),
     years: text(20).optional(),
-    kind: z.enum(KIND_IDS, { error: `must be one of ${KIND_IDS.join(", ")}` }),
+    /** Absent where all that is known is its charging system. */
+    kind: z.enum(KIND_IDS, { error: `must be one of ${KIND_IDS.join(", ")}` }).optional(),
     family: z.enum(FAMILY_IDS, {
       error: (issue) => `“${String(issue.input)}” is not a family this edition knows (${FAMILY_IDS.join(", ")})`,
     }),
@@ -78,7 +79,7 @@ export const sheetSchema = z
     /** Where the unit is grounded: by a pin and wire, or by its case. */
     unitGround: z.enum(["wire", "case"], { error: "must be wire or case" }),
     /** Where the regulator senses: at the battery (own wire) or at its own output. */
-    sense: z.enum(["battery", "output"], { error: "must be battery or output" }).default("output"),
+    sense: z.enum(["battery", "output", "unknown"], { error: "must be battery, output or unknown" }).default("output"),
     fuses: z
       .array(
         z.strictObject({
@@ -90,7 +91,8 @@ export const sheetSchema = z
       .min(1, "needs the fuse between the unit and the battery"),
     battery: z.strictObject({
       chemistry: z.enum(["flooded", "agm", "gel", "lithium-iron"], { error: "must be flooded, agm, gel or lithium-iron" }),
-      ah: finite(1, 300, "Ah"),
+      /** Absent where nobody has read the label. */
+      ah: finite(1, 300, "Ah").optional(),
       cca: finite(20, 2000, "A").optional(),
     }),
     idleRpm: finite(300, 4000, "rpm"),

@@ -1,11 +1,12 @@
 import type { Battery } from "../battery/model";
-import type { FamilyId } from "./family";
+import { type CircuitFamily, circuitFamily } from "./family";
+import { LOAD_SHARES, middleOf, PAIR_VOLTS, pairOhmsAt, rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
 
 /** The electrical state of one machine: what its circuit is built from, healthy from the sheet, altered by a condition. */
 export interface MachineState {
   sheet: Sheet;
-  family: FamilyId;
+  family: CircuitFamily;
   winding: "wye" | "delta";
   windings: Winding[];
   bridges: { from: number; to: number; ohms: number }[];
@@ -25,6 +26,7 @@ export interface MachineState {
   loadAmps: { off: number; normal: number; all: number };
   /** Steady draws with the key out: behind which fuse, mA. */
   draws: { fuse: string | undefined; milliamps: number }[];
+  /** What the starter takes at 10.5 V (12 V systems), and its cable from the battery's post. */
   starter: { crankAmps: number; cableOhms: number };
   /** Winding temperature, °C. */
   windingC: number;
@@ -56,10 +58,12 @@ interface Unit {
   lower: Way[];
   innerGroundOhms: number;
   senseOpen: boolean;
+  /** The rail behind the case no longer reaches the output pin. */
+  outputBroken: boolean;
 }
 
-/** What is assumed where a sheet is silent: a middling machine of the kind. */
-const ASSUMED = { polePairs: 9, pairOhms: 0.4, pairVolts: 60, ratedAmps: 25, normal: 8, all: 12, setVolts: 14.4 } as const;
+/** What is assumed where a sheet is silent and {@link rangesOf} says nothing. */
+const ASSUMED = { polePairs: 9, setVolts: 14.4 } as const;
 /** Peak of one phase over the rms between two legs of a wye: √2 / √3·… = 1/1.2247 (IEC 60034 line and phase quantities). */
 const PAIR_TO_PEAK = Math.sqrt(1.5);
 /** Volts lost at rated output in the sound wires from the unit to the battery and back. */
@@ -70,8 +74,27 @@ const OFF_SHARE = 0.35;
 const SLEEPING_MILLIAMPS = 0.3;
 /** Cranking amps as a share of the rating, or per Ah where no rating is printed. */
 const CRANK = { ofRating: 0.38, perAh: 5.5 } as const;
+/** Volts that a sound starter cable keeps for itself while cranking, on 12 V. */
+const CABLE_DROP = 0.2;
+/** Cranking rating of a lead battery for its Ah, A. */
+const CCA_PER_AH = 12;
 const CABLE_OHMS = 0.004;
 const PIN_OHMS = 0.002;
+
+/** Rated output, A: the sheet's, or the middle of what machines of the kind have. */
+export function ratedAmpsOf({ ratedAmps, kind }: Pick<Sheet, "ratedAmps" | "kind">): number {
+  return ratedAmps ?? middleOf(rangesOf(kind).amps);
+}
+
+/** Battery, Ah: the sheet's, or the middle of what machines of the kind have. */
+export function ampHoursOf({ battery, kind }: Pick<Sheet, "battery" | "kind">): number {
+  return battery.ah ?? middleOf(rangesOf(kind).ah);
+}
+
+/** Amps of a carbon-pile test: half the rated cranking amps, or what goes with the Ah where no rating is printed. */
+export function pileAmpsOf(sheet: Pick<Sheet, "battery" | "kind">): number {
+  return (sheet.battery.cca ?? CCA_PER_AH * ampHoursOf(sheet)) / 2;
+}
 
 /**
  * The healthy machine of a sheet. EMF from the unplugged AC band, copper from the pair ohms, inductance from the rated amps:
@@ -84,9 +107,9 @@ export function healthyState(sheet: Sheet): MachineState {
     return band ? ((band.low as number) + (band.high as number)) / 2 : otherwise;
   };
   const acBand = sheet.bands.find((one) => one.test === "stator.acVolts");
-  const pairVoltsPerRpm = middle("stator.acVolts", ASSUMED.pairVolts * scale) / (acBand?.rpm ?? 5000);
-  const pairOhms = middle("stator.resistance", ASSUMED.pairOhms);
-  const amps = sheet.ratedAmps ?? ASSUMED.ratedAmps;
+  const pairVoltsPerRpm = middle("stator.acVolts", middleOf(PAIR_VOLTS) * scale) / (acBand?.rpm ?? 5000);
+  const amps = ratedAmpsOf(sheet);
+  const pairOhms = middle("stator.resistance", pairOhmsAt(amps).middle);
   const delta = sheet.winding === "delta";
   const peak = pairVoltsPerRpm / PAIR_TO_PEAK;
   const henries = ((90 / Math.PI ** 2) * peak) / ((sheet.polePairs ?? ASSUMED.polePairs) * amps);
@@ -97,19 +120,22 @@ export function healthyState(sheet: Sheet): MachineState {
     open: false,
     shorted: 0,
   };
-  const loads = sheet.loadAmps ?? { normal: ASSUMED.normal, all: ASSUMED.all };
+  const loads = sheet.loadAmps ?? { normal: LOAD_SHARES.normal * amps, all: LOAD_SHARES.all * amps };
+  const ah = ampHoursOf(sheet);
+  const crankAmps = sheet.battery.cca ? CRANK.ofRating * sheet.battery.cca : CRANK.perAh * ah;
   const wires = (volts: number): number => (volts * scale) / amps;
   const unit: Unit = {
-    setVolts: middle("charge.volts", ASSUMED.setVolts * scale) + (sheet.sense === "output" ? wires(SOUND_DROP.output + SOUND_DROP.ground) * loads.normal : 0),
+    setVolts: middle("charge.volts", ASSUMED.setVolts * scale) + (sheet.sense !== "battery" ? wires(SOUND_DROP.output + SOUND_DROP.ground) * loads.normal : 0),
     gates: "control",
     upper: sheet.legs.map(() => "sound"),
     lower: sheet.legs.map(() => "sound"),
     innerGroundOhms: 0.001,
     senseOpen: false,
+    outputBroken: false,
   };
   return {
     sheet,
-    family: sheet.family,
+    family: circuitFamily(sheet.family),
     winding: delta ? "delta" : "wye",
     windings: sheet.legs.map(() => ({ ...winding })),
     bridges: [],
@@ -125,7 +151,7 @@ export function healthyState(sheet: Sheet): MachineState {
     battery: {
       chemistry: sheet.battery.chemistry,
       systemVolts: sheet.systemVolts,
-      ah: sheet.battery.ah,
+      ah,
       charge: 0.95,
       celsius: 20,
       resistance: 1,
@@ -135,7 +161,7 @@ export function healthyState(sheet: Sheet): MachineState {
     },
     loadAmps: { off: OFF_SHARE * loads.normal, normal: loads.normal, all: Math.max(loads.normal, loads.all) },
     draws: [{ fuse: sheet.fuses[1]?.id ?? sheet.fuses[0]?.id, milliamps: SLEEPING_MILLIAMPS }],
-    starter: { crankAmps: sheet.battery.cca ? CRANK.ofRating * sheet.battery.cca : CRANK.perAh * sheet.battery.ah, cableOhms: 0 },
+    starter: { crankAmps, cableOhms: (CABLE_DROP * scale) / crankAmps },
     windingC: 20,
     ambientC: 20,
   };

@@ -1,16 +1,20 @@
 import type { FamilyId } from "./family";
+import { KINDS, type Kind } from "./kind";
+import { rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
 
 /**
- * The sheet of a machine for which there is none: only family and system volts are known.
- * It holds no band, so a school judges every reading; colours and rpm are the ones a mechanic would assume.
+ * The sheet of a machine for which there is none: only family, system volts and perhaps the kind of machine are known.
+ * It holds no band, so a school judges every reading, and no figure, so the engine takes all of them as unknown; colours are
+ * the ones a mechanic would assume, speeds those at which such machines are tested.
  */
-export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12): Sheet {
+export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind): Sheet {
+  const { idleRpm, testRpm } = rangesOf(kind);
   return {
-    id: `unlisted-${family}-${systemVolts}v`,
+    id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
     maker: "Unlisted",
-    model: `${systemVolts} V machine without a sheet`,
-    kind: "motorcycle",
+    model: `${kind ? `${KINDS[kind].toLowerCase()}, ` : ""}${systemVolts} V, without a sheet`,
+    ...(kind ? { kind } : {}),
     family,
     systemVolts,
     earth: "negative",
@@ -20,11 +24,11 @@ export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12): Sheet {
     outputWire: { base: "red" },
     groundWire: { base: "green" },
     unitGround: "wire",
-    sense: "output",
+    sense: "unknown",
     fuses: [{ id: "main", amps: 30, feeds: "battery and charge line" }],
-    battery: { chemistry: "flooded", ah: 12 },
-    idleRpm: 1200,
-    testRpm: 5000,
+    battery: { chemistry: "flooded" },
+    idleRpm,
+    testRpm,
     bands: [],
   };
 }

@@ -67,7 +67,7 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
         const key = stepKey(step);
         const skipped = done ? undefined : reasons.get(key);
         if (done) answered.add(done);
-        if (done || skipped || listed) lines.push({ key, step, ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) });
+        if (done || skipped || (listed && !isExtra(test, step))) lines.push({ key, step, ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) });
         else more.push(step);
       }
       for (const one of mine) {
@@ -78,6 +78,11 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
     }
     return { group, title: GROUPS[group], lines, minutesLeft: minutesOf(lines.filter((line) => !line.done && !line.skipped)), more };
   });
+}
+
+/** True for a run that a job takes only when it is asked for. */
+function isExtra({ runs }: Test, step: Step): boolean {
+  return runs?.some(({ loads, onlyWhenAsked }) => onlyWhenAsked && loads === step.loads) === true;
 }
 
 /** A stage's tests in the school's order: ohms or AC first on the stator. */
@@ -104,17 +109,12 @@ function minutesOf(lines: readonly Pick<Line, "step">[]): number {
   return lines.reduce((sum, line) => sum + testOf(line.step.test).minutes, access);
 }
 
-/** Minutes of testing a job has taken so far, by the catalogue's times. */
-export function minutesSpent(readings: readonly { test: TestId }[]): number {
-  return Math.round(minutesOf(readings.map((reading) => ({ step: { test: reading.test } }))));
-}
-
 /**
  * The readings that prove a repair: charging volts again at every run, a fresh drain reading where the drain was the
  * fault, and the failed tests of the part itself.
  */
 export function proofSteps(sheet: Sheet, judged: readonly JudgedReading[], fault: string | undefined): Step[] {
-  const steps = stepsOf(testOf("charge.volts"), sheet);
+  const steps = stepsOf(testOf("charge.volts"), sheet).filter(({ loads }) => loads !== "off");
   if (fault?.startsWith("battery.") || fault?.startsWith("starter.")) steps.unshift({ test: "battery.rest" }, { test: "battery.crank" });
   if (fault === "loads.parasitic" || fault === "regulator.diode-leaky") steps.push({ test: "drain.current" });
   if (fault?.startsWith("stator.") || fault?.startsWith("rotor.")) {

@@ -4,7 +4,7 @@ import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
-import { healthyState, type MachineState } from "../machine/state";
+import { healthyState, type MachineState, pileAmpsOf } from "../machine/state";
 import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
 import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
@@ -67,7 +67,7 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: { restHours?: 
     return roundTo(openVolts + charge * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
   },
   "battery.load": (state, { amps }) => {
-    const load = amps ?? (state.sheet.battery.cca ?? 12 * state.sheet.battery.ah) / 2;
+    const load = amps ?? pileAmpsOf(state.sheet);
     return roundTo(Math.max(0, steadyVolts(cellOf(state.battery), -load)), 0.01);
   },
   "battery.conductance": (state) => Math.round(conductancePercent(state.battery)),

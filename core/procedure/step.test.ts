@@ -40,8 +40,13 @@ describe("steps of a three-leg machine", () => {
     expect(new Set(diodes).size).toBe(14);
   });
 
-  test("charging volts are taken three times, AC at two speeds on three pairs", () => {
-    expect(stepsOf(testOf("charge.volts"), sheet).map(stepKey)).toEqual(["charge.volts~~idle~normal", "charge.volts~~5000~normal", "charge.volts~~5000~all"]);
+  test("charging volts are taken at idle and with usual, all and no loads, AC at two speeds on three pairs", () => {
+    expect(stepsOf(testOf("charge.volts"), sheet).map(stepKey)).toEqual([
+      "charge.volts~~idle~normal",
+      "charge.volts~~5000~normal",
+      "charge.volts~~5000~all",
+      "charge.volts~~5000~off",
+    ]);
     expect(stepsOf(testOf("stator.acVolts"), sheet)).toHaveLength(6);
   });
 

@@ -2,6 +2,7 @@ import type { Point } from "../machine/points";
 import type { Connector, Engine, Key, Loads } from "../machine/standing";
 import type { Unit } from "../units";
 import type { CautionId } from "./cautions";
+import type { ToolId } from "./tools";
 
 /** The stages of the job, in the order that most shops work. */
 export const GROUPS = {
@@ -52,17 +53,19 @@ export interface Test {
   black?: Point;
   setUp: SetUp;
   /** Speeds at which the test is taken, and with which loads. */
-  runs?: readonly { rpm: "idle" | "test"; loads?: Loads }[];
+  runs?: readonly { rpm: "idle" | "test"; loads?: Loads; onlyWhenAsked?: true }[];
   possible: readonly [number, number];
   plausible: readonly [number, number];
   /** Whether the open line is an answer to this test. */
   openAllowed: boolean;
   /** Whether the resistance of the meter's own leads is part of what the meter shows. */
   leadZero?: boolean;
-  /** Half a minute and up, per point, without access. */
+  /** Half a minute and up, per point; what it takes to get there is in `moves.ts`. */
   minutes: number;
   /** Minutes to reach the place, spent once a group. */
   accessMinutes: number;
+  /** What it takes beyond a multimeter. */
+  tool?: ToolId;
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;

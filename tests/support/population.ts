@@ -1,3 +1,4 @@
+import { chartSheetsOf } from "../../core/diagnosis/population/builds";
 import { type Atlas, drawChart, tasksOf } from "../../core/diagnosis/population/charts";
 import { Population } from "../../core/diagnosis/population/population";
 import type { Sheet } from "../../core/machine/sheet";
@@ -12,16 +13,19 @@ export function sheetOf(id: string): Sheet {
   return sheet;
 }
 
+/** A sheet without a figure has one name for several circuits. */
+const keyOf = ({ id, family, winding }: Sheet): string => [id, family, winding].join();
+
 /** A machine's charts, drawn once a test file. */
 export function atlasOf(sheet: Sheet): Atlas {
-  const atlas = atlases.get(sheet.id) ?? Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
-  atlases.set(sheet.id, atlas);
+  const atlas = atlases.get(keyOf(sheet)) ?? Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
+  atlases.set(keyOf(sheet), atlas);
   return atlas;
 }
 
 /** A machine's population at 20 °C, made once a test file. */
 export function populationOf(sheet: Sheet): Population {
-  const population = populations.get(sheet.id) ?? new Population(sheet, atlasOf(sheet), 20);
+  const population = populations.get(sheet.id) ?? new Population(sheet, chartSheetsOf(sheet).map(atlasOf), 20);
   populations.set(sheet.id, population);
   return population;
 }

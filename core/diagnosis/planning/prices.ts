@@ -27,6 +27,9 @@ export const ASSUMED_PRICES: Prices = {
   labourPerHour: 60,
 };
 
+/** Money that a bit about what must be mended is worth for itself: it is what the readings after this one stand on. */
+export const MONEY_A_BIT = 20;
+
 /** Handling a charger: the hours it works cost nothing. */
 const CHARGING_MINUTES = 10;
 /** A fault left in: the machine comes back, is looked at again, and its owner remembers. */

@@ -36,15 +36,18 @@ export function blend({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, set: Set
   );
 }
 
-/** The same for the diodes of a unit: one chart of all of them, leg by leg at home on the first. */
-export function blendUnit({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, diodes: readonly SetFault[]): WeighedChart[] {
-  const first = sheet.legs[0]?.id ?? "1";
-  const [one] = diodes as [SetFault];
+/** The same for what ails a unit: one chart of all of it, turned so that the first diode's leg is at home. */
+export function blendUnit({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, faults: readonly SetFault[]): WeighedChart[] {
+  const legs = sheet.legs.map(({ id }) => id);
+  const [one] = faults as [SetFault];
+  const turn = legOf(one.at, sheet);
+  const homeOf = (at: string | undefined): string | undefined => {
+    if (at === undefined || at === "upper" || at === "lower") return at;
+    const leg = legs[(legOf(at, sheet) - turn + legs.length) % legs.length] as string;
+    return at.includes(">") ? diodeAt(leg, at.endsWith(">B+") ? "upper" : "lower") : leg;
+  };
   return severities(one.fault, one.severity).flatMap((grade) => {
-    const key = chartKey(
-      diodes.map((diode) => ({ fault: diode.fault, at: diodeAt(first, diode.at?.endsWith(">B+") ? "upper" : "lower"), severity: grade.value })),
-    );
-    const chart = atlas[key];
+    const chart = atlas[chartKey(faults.map(({ fault, at }) => ({ fault, at: homeOf(at), severity: grade.value })))];
     return chart ? [{ chart, weight: grade.weight }] : [];
   });
 }

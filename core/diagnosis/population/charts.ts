@@ -1,5 +1,5 @@
 import { conditionOf } from "../../machine/condition";
-import type { SetFault } from "../../machine/defects";
+import { DEFECTS, type SetFault } from "../../machine/defects";
 import type { FaultId } from "../../machine/faults";
 import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
@@ -40,7 +40,15 @@ export const ALONG = [0.03, 0.35, 0.7, 0.98] as const;
 
 /** Faults that change the generator's own circuit. */
 const WINDINGS: readonly FaultId[] = ["stator.winding-open", "stator.turns-shorted", "stator.winding-grounded", "stator.windings-bridged", "stator.wrong-fit"];
-const UNIT: readonly FaultId[] = ["regulator.diode-open", "regulator.diode-shorted", "regulator.diode-leaky"];
+const UNIT: readonly FaultId[] = [
+  "regulator.diode-open",
+  "regulator.diode-shorted",
+  "regulator.diode-leaky",
+  "regulator.half-open",
+  "regulator.leg-open",
+  "regulator.output-open",
+  "regulator.wrong-unit",
+];
 const DIODES: readonly FaultId[] = ["regulator.diode-open", "regulator.diode-shorted"];
 const PINS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 
@@ -68,17 +76,27 @@ export interface ChartTask {
 
 const task = (...faults: SetFault[]): ChartTask => ({ key: chartKey(faults), faults });
 
+/** Where a fault sits on its charts: at the first leg, at its pair with the second, or at its diodes. */
+function homesOf(fault: FaultId, sheet: Sheet): (string | undefined)[] {
+  const [first = "1", second = "2"] = sheet.legs.map((leg) => leg.id);
+  switch (DEFECTS[fault].at) {
+    case "diode":
+      return [diodeAt(first, "upper"), diodeAt(first, "lower")];
+    case "half":
+      return ["upper", "lower"];
+    case "pair":
+      return [`${first}-${second}`];
+    case "leg":
+      return [first];
+    default:
+      return [undefined];
+  }
+}
+
 /** A fault with its severity's charted grades, on the first leg (or pair, or the first leg's diodes). */
 function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
-  const legs = sheet.legs.map((leg) => leg.id);
   const grades = GRADES[fault] ?? [undefined];
-  const places = fault.startsWith("regulator.diode")
-    ? [`${legs[0]}>B+`, `B->${legs[0]}`]
-    : fault === "stator.windings-bridged"
-      ? [`${legs[0]}-${legs[1]}`]
-      : fault === "stator.wrong-fit"
-        ? [undefined]
-        : [legs[0]];
+  const places = homesOf(fault, sheet);
   const along = fault === "stator.winding-grounded" ? ALONG : [undefined];
   return places.flatMap((at) =>
     grades.flatMap((severity) =>
@@ -115,7 +133,15 @@ export function tasksOf(sheet: Sheet): ChartTask[] {
   const pairs = others.flatMap((other) =>
     DIODES.flatMap((fault) => [first, next].flatMap((leg) => (["upper", "lower"] as const).map((half) => task(other, { fault, at: diodeAt(leg, half) })))),
   );
-  return [task(), ...singles, ...chips, ...pairs];
+  const last = sheet.legs.at(-1)?.id ?? "3";
+  const open = (leg: string, half: "upper" | "lower"): SetFault => ({ fault: "regulator.diode-open", at: diodeAt(leg, half) });
+  const twos = [
+    task(open(first, "upper"), open(next, "upper")),
+    task(open(first, "lower"), open(next, "lower")),
+    task(open(first, "upper"), open(next, "lower")),
+    task(open(first, "upper"), open(last, "lower")),
+  ];
+  return [task(), ...singles, ...chips, ...pairs, ...twos];
 }
 
 /** Perfect meter: charts carry no instrument of their own. */
@@ -127,7 +153,7 @@ const CHART_C = 20;
 function stepsRead(faults: readonly SetFault[]): { rest: TestId[]; ac: boolean } {
   const [first] = faults;
   if (!first) return { rest: ["stator.resistance", "stator.toGround", "regulator.diode", "drain.current", "drain.unitUnplugged"], ac: true };
-  if (faults.length > 1 && first.fault !== "regulator.diode-leaky") return { rest: [], ac: false };
+  if (faults.length > 1 && !UNIT.includes(first.fault)) return { rest: [], ac: false };
   if (WINDINGS.includes(first.fault)) return { rest: ["stator.resistance", "stator.toGround"], ac: true };
   if (PINS.includes(first.fault)) return { rest: [], ac: true };
   return { rest: first.fault === "regulator.diode-leaky" ? ["regulator.diode", "drain.current", "drain.unitUnplugged"] : ["regulator.diode"], ac: false };

@@ -1,2 +1,2 @@
 /** Edition of charts and population: raised whenever charts drawn before can no longer be used. */
-export const ENGINE_EDITION = "2";
+export const ENGINE_EDITION = "3";

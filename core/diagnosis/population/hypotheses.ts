@@ -14,6 +14,10 @@ export interface Hypothesis {
   faults: { fault: FaultId; at?: string }[];
   /** What mends it, sorted and joined: "", "stator", "regulator+stator", "charge". */
   set: string;
+  /** The same for hypotheses that are each other but for which leg comes first: what knows no leg reads alike on them. */
+  orbit: string;
+  /** A fault sits in magnets, windings, plug or unit: what such a machine does under way is known less well. */
+  ailing: boolean;
   /** Prior probability. */
   prior: number;
 }
@@ -53,12 +57,36 @@ export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
     for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults)) / places.length });
   }
   for (const { first, second, rate } of TOGETHER) {
-    const pairs = variants(first, sheet).flatMap((one) => variants(second, sheet).map((other) => [...one, ...other]));
+    const pairs =
+      first === second ? twoDiodes(first, sheet) : variants(first, sheet).flatMap((one) => variants(second, sheet).map((other) => [...one, ...other]));
     const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
     for (const faults of pairs) weighted.push({ faults, weight: weight / pairs.length });
   }
   const total = weighted.reduce((sum, { weight }) => sum + weight, 0);
-  return weighted.map(({ faults, weight }) => ({ faults, set: setOf(faults.map(({ fault }) => remedyOf(fault))), prior: weight / total }));
+  return weighted.map(({ faults, weight }) => ({
+    faults,
+    set: setOf(faults.map(({ fault }) => remedyOf(fault))),
+    orbit: orbitOf(faults, sheet),
+    ailing: faults.some(({ fault }) => AILING.test(fault) && !fault.endsWith("hot")),
+    prior: weight / total,
+  }));
+}
+
+const AILING = /^(rotor|stator|regulator)\.|^wiring\.(leg|cable)/;
+
+/** A hypothesis's faults with each place told from the first one's leg. */
+function orbitOf(faults: Hypothesis["faults"], sheet: Sheet): string {
+  const legs = sheet.legs.map(({ id }) => id);
+  let home = -1;
+  return faults
+    .map(({ fault, at }) => {
+      const leg = legs.indexOf((at ?? "").replace(/^B->|>B\+$/g, "").split("-")[0] ?? "");
+      if (at === undefined || leg < 0) return `${fault}@${at ?? ""}`;
+      if (home < 0) home = leg;
+      const half = at.endsWith(">B+") ? "upper" : at.startsWith("B-") ? "lower" : "";
+      return `${fault}@${half}${(leg - home + legs.length) % legs.length}`;
+    })
+    .join("+");
 }
 
 /** A fault's places, each as the list of what it sets: a leaking chip leaks in both of its halves, or in one. */
@@ -75,6 +103,24 @@ function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
     ]),
     ...singles,
   ];
+}
+
+/** Two diodes of different legs: in one half, a leg and the next; across the halves, a leg and either other. Both of one leg are a fault of their own. */
+function twoDiodes(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
+  const legs = sheet.legs.map(({ id }) => id);
+  const pair = (at: string, other: string): Hypothesis["faults"] => [
+    { fault, at },
+    { fault, at: other },
+  ];
+  return legs.flatMap((leg, i) => {
+    const others = legs.slice(1).map((_, k) => legs[(i + 1 + k) % legs.length] as string);
+    const [next = leg] = others;
+    return [
+      pair(diodeAt(leg, "upper"), diodeAt(next, "upper")),
+      pair(diodeAt(leg, "lower"), diodeAt(next, "lower")),
+      ...others.map((other) => pair(diodeAt(leg, "upper"), diodeAt(other, "lower"))),
+    ];
+  });
 }
 
 /** Both halves of a chip leak far more often than one. */

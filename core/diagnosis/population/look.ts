@@ -64,6 +64,9 @@ export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {
   return { key: key.join("|"), step, ...full };
 }
 
+/** The name of the visit that a look belongs to: the same test in the same state of the machine. */
+export const visitOf = ({ step, hot, charged }: Look): string => [step.test, step.rpm, step.loads, hot, charged].join();
+
 /**
  * The look of a kept reading. Speeds near the sheet's are the sheet's; unloaded AC at another speed is scaled to it.
  * @returns undefined for readings the engine does not weigh; `factor` multiplies the value

@@ -15,6 +15,10 @@ export const SPREADS = {
   loads: 0.2,
   batteryOhms: 0.32,
   crank: 0.25,
+  /** Logarithm of the starter cable's resistance. */
+  cable: 0.2,
+  /** Logarithm of the battery's size, which a label settles: nought unless a build leaves it open. The starter goes with it. */
+  capacity: 0,
   wires: 0.5,
   draw: 0.5,
   /** The battery's own volts at its charge, V on 12 V; its charge about the particle's. */

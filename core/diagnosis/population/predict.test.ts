@@ -3,11 +3,13 @@ import { atlasOf, populationOf, sheetOf } from "../../../tests/support/populatio
 import { conditionOf, placesOf } from "../../machine/condition";
 import { DEFECTS, type SetFault } from "../../machine/defects";
 import { FAULTS, type FaultId } from "../../machine/faults";
+import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { simulateStep } from "../../procedure/simulate";
 import { stepKey } from "../../procedure/step";
 import { isOpen } from "../../units";
+import { type Build, buildsOf } from "./builds";
 import { lookOf, lookOfReading, weighedSteps } from "./look";
 import { gaugeOf, isWorded, noiseOf, offScale, onScale, predict, wordsOf } from "./predict";
 import { RATES } from "./rates";
@@ -25,6 +27,9 @@ function middling(id: FaultId, places: readonly string[]): SetFault[] {
   return id === "regulator.diode-leaky" ? [set, { ...set, at: "B->2" }] : [set];
 }
 
+/** What the candidates of a sheet's one build share, at 20 °C. */
+const aroundOf = (sheet: Sheet) => surroundingsOf(buildsOf(sheet)[0] as Build, atlasOf(sheet), 20);
+
 /** How far a prediction may lie from the circuit's own answer, on the test's scale. */
 const ALLOWED: Partial<Record<TestId, number>> = { "charge.current": 2, "battery.conductance": 5, "stator.legDrop": 0.6, "stator.toGround": 0.15 };
 /** Where nothing holds the volts, the circuit's figure means as little as the prediction's; that is held to its vagueness below. */
@@ -33,7 +38,7 @@ const STEADIED: readonly TestId[] = ["charge.outputVolts", "charge.positiveDrop"
 describe("predictions follow the circuit", () => {
   test.each(["corvane-ferrel-650", "brannoch-corrie-600", "brannoch-fell-850"])("every fault of the %s at a middling severity", (id) => {
     const sheet = sheetOf(id);
-    const around = surroundingsOf(sheet, atlasOf(sheet), 20);
+    const around = aroundOf(sheet);
     const off: string[] = [];
     for (const { id: fault } of FAULTS) {
       // A short through the unit melts its fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
@@ -63,7 +68,7 @@ describe("predictions follow the circuit", () => {
     "a unit that no battery steadies, on the %s: the circuit lies within what is said to be vague",
     (id) => {
       const sheet = sheetOf(id);
-      const around = surroundingsOf(sheet, atlasOf(sheet), 20);
+      const around = aroundOf(sheet);
       const main = { fault: "wiring.fuse-open" as const, at: sheet.fuses[0]?.id ?? "main" };
       const short = { fault: "regulator.diode-shorted" as const, at: "1>B+" };
       const sets: SetFault[][] = [
@@ -105,11 +110,7 @@ describe("predictions follow the circuit", () => {
 
   test("a pair with a leg that hangs on nothing strays; a sound pair does not", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(
-      surroundingsOf(sheet, atlasOf(sheet), 20),
-      { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false },
-      COLD,
-    );
+    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false }, COLD);
     const strays = (at: string): number => {
       const look = lookOf({ test: "stator.acVolts", at, rpm: 5000 });
       const [seen, off] = [predict(subject, look, {}), predict(subject, look, { stray: 0.6 })];
@@ -121,8 +122,7 @@ describe("predictions follow the circuit", () => {
   });
 
   test("a fuse melts where a shorted upper diode meets a shunt that fires, and not where nothing fires", () => {
-    const melted = (id: string, faults: SetFault[]): boolean =>
-      new Subject(surroundingsOf(sheetOf(id), atlasOf(sheetOf(id)), 20), { faults, charge: 0.9, early: true }, COLD).melted;
+    const melted = (id: string, faults: SetFault[]): boolean => new Subject(aroundOf(sheetOf(id)), { faults, charge: 0.9, early: true }, COLD).melted;
     const short: SetFault = { fault: "regulator.diode-shorted", at: "1>B+" };
     expect(melted("corvane-ferrel-650", [short])).toBe(true);
     expect(melted("corvane-ferrel-650", [{ ...short, at: "B->1" }])).toBe(false);
@@ -131,7 +131,7 @@ describe("predictions follow the circuit", () => {
 
   test("mending a part takes its fault out of every later look", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const around = surroundingsOf(sheet, atlasOf(sheet), 20);
+    const around = aroundOf(sheet);
     const candidate: Candidate = { faults: [{ fault: "regulator.no-output" }], charge: 0.4, early: true };
     const volts = (mended: ("regulator" | "stator")[]): number => new Subject(around, candidate, { ...COLD, mended }).charging(5000, "normal", {}).volts;
     expect(volts([])).toBeLessThan(12.4);
@@ -141,7 +141,7 @@ describe("predictions follow the circuit", () => {
 
   test("a charge fills a battery that can hold one", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const around = surroundingsOf(sheet, atlasOf(sheet), 20);
+    const around = aroundOf(sheet);
     const rest = (faults: SetFault[], charged: boolean): number =>
       new Subject(around, { faults, charge: 0.3, early: true }, { ...COLD, charged }).restVolts({}, 12);
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], false)).toBeLessThan(12.2);
@@ -168,11 +168,7 @@ describe("scales", () => {
 
   test("words come with the catalogue's list, and their odds add up to one", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(
-      surroundingsOf(sheet, atlasOf(sheet), 20),
-      { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false },
-      COLD,
-    );
+    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false }, COLD);
     for (const step of weighedSteps(sheet)) {
       if (!isWorded(step.test)) continue;
       const seen = predict(subject, lookOf(step), {});

@@ -34,6 +34,7 @@ const CHARGE: readonly Spread[] = [
   "setVolts",
   "loads",
   "batteryOhms",
+  "capacity",
   "wires",
   "openVolts",
   "charge",
@@ -43,7 +44,7 @@ const CHARGE: readonly Spread[] = [
   "severity",
   "severity2",
 ];
-const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "volts", "severity", "severity2"];
+const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "capacity", "volts", "severity", "severity2"];
 const WINDING: readonly Spread[] = ["ohms", "lead", "leadCold", "leadHot", "severity"];
 const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
 const AC: readonly Spread[] = ["emf", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
@@ -55,7 +56,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
   "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: STORED },
   "battery.conductance": { scale: "plain", model: 8, noise: 4, range: 120, moved: STORED },
-  "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "volts", "severity", "severity2"] },
+  "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "cable", "capacity", "volts", "severity", "severity2"] },
   "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
   "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
   "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
@@ -85,9 +86,16 @@ export function gaugeOf(test: TestId): Gauge {
 /** Near the speed at which a machine breaks even a little EMF is many volts: predictions there are looser, V. */
 const IDLE_MODEL = 0.25;
 
-/** Variance of a look's prediction, shared by repeats of the reading. */
-export function modelVariance({ test, rpm }: Step): number {
-  return (test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model) ** 2;
+/** How many times as far off the running volts of an ailing generator are. */
+const AILING_MODEL = 1.2;
+
+/**
+ * Variance of a look's prediction, shared by repeats of the reading. @param ailing whether the generator has a fault: its pulses are
+ * then known less well than a sound one's
+ */
+export function modelVariance({ test, rpm }: Step, ailing: boolean): number {
+  const model = test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model;
+  return (ailing && test.startsWith("charge.") ? AILING_MODEL * model : model) ** 2;
 }
 
 /** True for a test answered with a word. */
@@ -216,7 +224,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const seen = charted(subject, look.step, "windings");
       if (seen.open) return openLine;
       const leads = (z.lead ?? 0) + ((look.hot ? z.leadHot : z.leadCold) ?? 0);
-      return figure(seen.value * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + leads, OPEN.stray);
+      return figure(seen.value * subject.around.scale.ohms * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + leads, OPEN.stray);
     }
     case "stator.toGround": {
       const seen = charted(subject, look.step, "windings");

@@ -38,6 +38,10 @@ export const RATES: Record<FaultId, Rate> = {
   "regulator.diode-open": { rate: 5, fill: "low" },
   "regulator.diode-shorted": { rate: 6, fill: "low" },
   "regulator.diode-leaky": { rate: 3.5, severity: [5, 3000, "log"], fill: "drained" },
+  "regulator.half-open": { rate: 1.5, fill: "low" },
+  "regulator.leg-open": { rate: 1, fill: "low" },
+  "regulator.output-open": { rate: 1, fill: "low" },
+  "regulator.wrong-unit": { rate: 0.3, fill: "usual" },
   "regulator.no-output": { rate: 8, fill: "low" },
   "regulator.set-high": { rate: 2.5, severity: [0.7, 3.5], fill: "full" },
   "regulator.set-low": { rate: 2.5, severity: [0.6, 2.5], fill: "low" },
@@ -95,6 +99,8 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "loads.parasitic",
     ] as const
   ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 0.8 })),
+  // A chip that dies seldom dies alone.
+  { first: "regulator.diode-open", second: "regulator.diode-open", rate: 1.2 },
   // A generator that lost some of its strength is found out by what was added to it, a draw hides behind a poor charge.
   ...(["stator.turns-shorted", "stator.winding-open", "regulator.diode-open", "rotor.weak"] as const).map((first) => ({
     first,

@@ -7,8 +7,9 @@ import { faultOf } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
-import { healthyState, type MachineState } from "../../machine/state";
+import { healthyState, type MachineState, pileAmpsOf } from "../../machine/state";
 import { blend, blendUnit, legOf, type WeighedChart } from "./blend";
+import type { Build } from "./builds";
 import { type Atlas, chartKey, diodeAt, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
@@ -31,17 +32,19 @@ export interface Moment {
   mended: readonly Part[];
 }
 
-/** The parts of a prediction that many candidates share. */
+/** The parts of a prediction that the candidates of one build share. */
 export interface Surroundings {
   sheet: Sheet;
   atlas: Atlas;
   ambientC: number;
   sound: MachineState;
   grids: Record<Speed, readonly number[]>;
+  /** What the charts' currents and ohms are multiplied by. */
+  scale: Build["scale"];
 }
 
-export function surroundingsOf(sheet: Sheet, atlas: Atlas, ambientC: number): Surroundings {
-  return { sheet, atlas, ambientC, sound: healthyState(sheet), grids: { idle: gridOf(sheet, "idle"), test: gridOf(sheet, "test") } };
+export function surroundingsOf({ sheet, scale }: Pick<Build, "sheet" | "scale">, atlas: Atlas, ambientC: number): Surroundings {
+  return { sheet, atlas, ambientC, sound: healthyState(sheet), grids: { idle: gridOf(sheet, "idle"), test: gridOf(sheet, "test") }, scale };
 }
 
 /** What a machine that runs steadily shows along its charge path. */
@@ -152,7 +155,7 @@ export class Subject {
     this.strength = (this.state.windings[0]?.voltsPerRpm ?? 0) / (around.sound.windings[0]?.voltsPerRpm ?? 1);
     this.grip = this.state.grip;
     const winding = faults.find(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
-    const diodes = faults.filter(({ fault }) => fault.startsWith("regulator.diode"));
+    const diodes = faults.filter(({ fault }) => isCharted(fault) && fault.startsWith("regulator."));
     this.turns = { windings: legOf(winding?.at, sheet), unit: legOf(diodes[0]?.at, sheet) };
     this.pinned = winding?.fault.startsWith("wiring.") === true;
     this.windings = winding ? blend(around, winding) : [];
@@ -160,7 +163,7 @@ export class Subject {
     this.#both = winding && diodes.length === 1 ? { winding, diode: diodes[0] as SetFault } : undefined;
     const held = this.curves.test.held;
     const reaches = held && this.amps("test", 1, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
-    const shorts = held ? ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
+    const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     this.melted = Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30);
     // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
     if (this.melted && (running || candidate.early) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
@@ -230,7 +233,7 @@ export class Subject {
     const turn = ratio * this.grip;
     if (turn <= 0.02) return 0;
     // EMF and reactance both grow with speed: at twice the speed twice the volts give the same current.
-    const amps = ampsAt(this.around.grids[speed], samples, volts / turn, strength);
+    const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts / turn, strength);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
   }
 
@@ -241,6 +244,7 @@ export class Subject {
       ...battery,
       charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
       resistance: battery.resistance * Math.exp(z.batteryOhms ?? 0),
+      ah: battery.ah * Math.exp(z.capacity ?? 0),
     };
     const cell = cellOf(moved);
     return { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
@@ -282,8 +286,8 @@ export class Subject {
   cranking(z: Offsets): { volts: number; drop: number } {
     const { starter, postOhms, strapOhms } = this.state;
     const cell = this.cell(z);
-    const amps = starter.crankAmps * Math.exp(z.crank ?? 0);
-    const cable = 0.2 / amps + starter.cableOhms;
+    const amps = starter.crankAmps * Math.exp((z.crank ?? 0) + (z.capacity ?? 0));
+    const cable = starter.cableOhms * Math.exp((z.cable ?? 0) - (z.capacity ?? 0));
     const motor = (10.5 * (this.around.sheet.systemVolts / 12)) / amps;
     const inner = cell.ohms + cell.polarOhms + postOhms;
     const turning = cable + motor + strapOhms;
@@ -294,7 +298,7 @@ export class Subject {
   }
 
   loadedVolts(amps: number | undefined, z: Offsets): number {
-    const load = amps ?? (this.around.sheet.battery.cca ?? 12 * this.around.sheet.battery.ah) / 2;
+    const load = amps ?? pileAmpsOf(this.around.sheet);
     return Math.max(0, steadyVolts(this.cell(z), -load));
   }
 
@@ -342,7 +346,7 @@ export class Subject {
       const pins = main + amps * (out + ground);
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
-    const most = 1.6 * this.strength * Math.exp(z.emf ?? 0) * ((this.curves.test.full[0] ?? 0) + 1) + 5;
+    const most = 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
     const search = (miss: (into: number) => number): number => fallsThrough(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5, most);
     const balance = (of: "full" | "held") =>
       search((into) => {
@@ -426,8 +430,9 @@ export class Subject {
     const charts = this.windings.length > 0 ? this.windings : this.unit;
     const turn = this.windings.length > 0 ? this.turns.windings : this.turns.unit;
     const place = (leg - turn + sheet.legs.length) % sheet.legs.length;
-    if (charts.length === 0) return (sound[leg] ?? 0) * this.strength;
-    return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * this.strength;
+    const size = this.strength * this.around.scale.amps;
+    if (charts.length === 0) return (sound[leg] ?? 0) * size;
+    return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * size;
   }
 }
 

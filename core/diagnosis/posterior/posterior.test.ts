@@ -6,15 +6,17 @@ import type { SetFault } from "../../machine/defects";
 import { ASSUMED_METER } from "../../meter/meter";
 import { simulateStep } from "../../procedure/simulate";
 import type { Reading } from "../../procedure/step";
+import { USUAL_TOOLS } from "../../procedure/tools";
 import { type Advice, advise, type JobFacts } from "../advice";
 import { ASSUMED_PRICES } from "../planning/prices";
-import { NO_HISTORY } from "../population/hypotheses";
+import { type Hypothesis, NO_HISTORY } from "../population/hypotheses";
 import { weighedSteps } from "../population/look";
 import { SPREAD_COUNT } from "../population/population";
 import { gaugeOf, modelVariance } from "../population/predict";
 import { invert } from "./linear";
 import { observe, Posterior } from "./posterior";
 import { pushesOf } from "./push";
+import { ALIKE, LOOSE } from "./slips";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
@@ -32,7 +34,17 @@ function readingsOf(faults: SetFault[], charge = 0.9): Reading[] {
 }
 
 function adviceOn(readings: readonly Reading[], over: Partial<JobFacts> = {}): Advice {
-  return advise(population, { readings, meter: METER, prices: ASSUMED_PRICES, history: NO_HISTORY, mended: [], skipped: [], ...over });
+  return advise(population, {
+    readings,
+    meter: METER,
+    prices: ASSUMED_PRICES,
+    history: NO_HISTORY,
+    mended: [],
+    skipped: [],
+    tools: USUAL_TOOLS,
+    restHours: 12,
+    ...over,
+  });
 }
 
 const oddsBySet = (advice: Advice): Map<string, number> => new Map(advice.sets.map(({ what, odds }) => [what, odds]));
@@ -194,7 +206,7 @@ describe("the sums behind it", () => {
       const covariance = observations.map((one, a) =>
         observations.map((_, b) => {
           const shared = (g[a] as Float64Array).reduce((sum, slope, s) => sum + slope * ((g[b] as Float64Array)[s] as number), 0);
-          return shared + (a === b ? modelVariance(one.look.step) + one.noise ** 2 : 0);
+          return shared + (a === b ? modelVariance(one.look.step, (population.hypotheses[hypothesis] as Hypothesis).ailing) + one.noise ** 2 : 0);
         }),
       );
       let likelihood = 0;
@@ -212,6 +224,20 @@ describe("the sums behind it", () => {
             kept.map((a) => kept.map((b) => covariance[a]?.[b] as number)),
           );
       }
+      // One prediction further off than usual, or the running volts off together: the same Gaussian with that variance added.
+      const { ailing } = population.hypotheses[hypothesis] as Hypothesis;
+      const widened = (added: (a: number, b: number) => number): number =>
+        0.975 ** observations.length *
+        gaussian(
+          residual,
+          covariance.map((row, a) => row.map((entry, b) => entry + added(a, b))),
+        );
+      observations.forEach((one, loose) => {
+        const variance = LOOSE.times ** 2 * (modelVariance(one.look.step, ailing) + one.noise ** 2);
+        likelihood += LOOSE.often * widened((a, b) => (a === loose && b === loose ? variance : 0));
+      });
+      const runs = observations.map(({ look }) => look.step.test === "charge.volts");
+      if (runs.filter(Boolean).length > 1) likelihood += ALIKE.often * widened((a, b) => (runs[a] && runs[b] ? ALIKE.volts ** 2 : 0));
       return (priors[hypothesis] as number) * share * likelihood;
     });
     const total = slow.reduce((sum, weight) => sum + weight, 0);

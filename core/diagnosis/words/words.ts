@@ -3,10 +3,11 @@ import { faultOf } from "../../machine/faults";
 import { PART_NAMES } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { testOf } from "../../procedure/catalogue";
-import { diodeEnds, stepTitle } from "../../procedure/step";
+import { type Move, PLACES, type PlaceId } from "../../procedure/moves";
+import { diodeEnds, stepTitle, testTitle } from "../../procedure/step";
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
-import type { Suggestion } from "../planning/rank";
+import type { Suggestion } from "../planning/plan";
 import { type Remedy, remediesOf } from "../population/hypotheses";
 import { offScale, wordsOf } from "../population/predict";
 import { PARTED_OHMS } from "../population/rates";
@@ -40,13 +41,15 @@ export function setName(set: string): string {
 const short = (set: string): string => (set === "" ? "a sound machine" : set === "charge" ? "a battery that is only flat" : setName(set).toLowerCase());
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, accessMinutes, look }: Suggestion): string {
+export function reasonFor({ splits, minutes, hands, clock, look }: Suggestion): string {
   const head = splits ? `Splits ${short(splits[0])} from ${short(splits[1])}` : "Makes what is known firmer";
-  const time = `${minutes} min${accessMinutes > 0 ? ` and ${accessMinutes} to get there` : ""}`;
+  const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
+  const time = `${minutes} min${hands >= 0.5 ? ` and ${formatNumber(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
-  const open = accessMinutes === 0 && testOf(look.step.test).accessMinutes > 0 ? "; it is open there already" : "";
-  return `${head}; ${time}${before}${open}.`;
+  return `${head}; ${time}${before}.`;
 }
+
+const formatNumber = (value: number): string => String(Number(value.toFixed(1)));
 
 /** The outcome that would turn the verdict: "Diode 1 to B+ at the open line would turn it to regulator/rectifier." */
 export function turnWords({ turns, step }: Suggestion): string | undefined {
@@ -62,8 +65,67 @@ function rounded(value: number): number {
   return Number(value.toFixed(Math.min(3, digits)));
 }
 
+/** What to do with the machine before the next reading, in the order in which hands do it; empty where it stands so already. */
+export function moveWords(moves: readonly Move[], sheet: Pick<Sheet, "statorConnector">): string[] {
+  const plug: Record<string, string> = { stator: sheet.statorConnector.name, unit: "the unit's plug on the legs", output: "the unit's output plug" };
+  return moves.flatMap(({ id, what, clock }): string[] => {
+    switch (id) {
+      case "open":
+        return [`Get to ${PLACES[what as PlaceId].title}.`];
+      case "part":
+        return [`Part ${plug[what ?? ""] ?? "the plug"}.`];
+      case "join":
+        return [`Join ${plug[what ?? ""] ?? "the plug"} again.`];
+      case "start":
+        return ["Start the engine and let it settle."];
+      case "stop":
+        return ["Stop the engine, key out."];
+      case "warm":
+        return ["Run it ten minutes, until everything is hot."];
+      case "crank":
+        return ["Disable starting by the maker's method before you crank; undo it afterwards."];
+      case "ammeter-in":
+        return ["Take the negative cable off, ammeter in series."];
+      case "ammeter-out":
+        return ["Take the ammeter out, negative cable back on."];
+      case "rest":
+        return [`Let the battery rest ${waitWords(clock)}.`];
+      case "charge":
+        return [`Charge the battery fully, about ${waitWords(clock)}.`];
+      default:
+        return [];
+    }
+  });
+}
+
+/** Minutes on the clock in words: "20 min", "4 h". */
+export function waitWords(minutes: number): string {
+  return minutes < 90 ? `${Math.round(minutes)} min` : `${Math.round(minutes / 60)} h`;
+}
+
+/** How the machine stands for a reading: "Engine off, key out", "Engine running, C2 parted". */
+export function standWords({ look }: Pick<Suggestion, "look">, sheet: Pick<Sheet, "statorConnector">): string {
+  const { setUp } = testOf(look.step.test);
+  const engine =
+    setUp.engine === "running"
+      ? "Engine running"
+      : setUp.engine === "cranking"
+        ? "Engine cranked, not started"
+        : `Engine off, key ${setUp.key === "on" ? "on" : "out"}`;
+  const names: Record<string, string> = { stator: sheet.statorConnector.name, unit: "unit's legs", output: "unit's output", negative: "negative cable" };
+  const parted = setUp.unplug.map((one) => names[one]).join(" and ");
+  return [
+    engine,
+    parted ? `${parted} ${setUp.unplug.includes("negative") && setUp.unplug.length === 1 ? "off" : "parted"}` : "",
+    look.hot ? "hot" : "",
+    look.charged ? "charged" : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
 /** Where the likeliest fault sits, no finer than the readings know. */
-export function whereWords(advice: Advice, sheet: Pick<Sheet, "winding">): string | undefined {
+export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "winding">): string | undefined {
   const { places, along, fault } = advice;
   const [first, second] = places;
   if (!fault || !first) return undefined;
@@ -85,6 +147,7 @@ function placeName(at: string): string {
     return black === "B+" ? `diode of leg ${red}, upper half` : `diode of leg ${black}, lower half`;
   }
   if (at.includes("-")) return `legs ${at.replace("-", " and ")}`;
+  if (at === "upper" || at === "lower") return `the ${at} half`;
   return /^\d$/.test(at) ? `leg ${at}` : `fuse ${at}`;
 }
 
@@ -125,8 +188,28 @@ export function sizeWords(advice: Advice): string | undefined {
 /** Below these odds the likeliest of many is no leaning. */
 const LEANING = 0.3;
 
-/** The verdict in one sentence. */
-export function headline({ status, decision, otherwise, settled, sets, repaired }: Advice): string {
+/** Odds as a share in words, without the judgement: "3 in 10". */
+const shareOf = (odds: number): string => oddsWords(odds).split(",")[0] ?? "";
+
+/** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have gone with it (3 in 10)." */
+function surely({ sure, open, settled, next }: Advice): string {
+  const names = sure.map(({ part }, i) => (i === 0 ? PART_NAMES[part] : PART_NAMES[part].toLowerCase())).join(" and ");
+  const least = Math.min(...sure.map(({ odds }) => odds));
+  const first = `${names}: ${oddsWords(least).split(", ")[1] ?? oddsWords(least)}.`;
+  const [beside] = open;
+  if (!beside) return first;
+  const more = `${PART_NAMES[beside.part]} may have gone with it (${shareOf(beside.odds)})`;
+  const telling = next.find(({ splits, pays }) => pays && splits?.some((set) => remediesOf(set).includes(beside.part)));
+  if (settled || !telling) return `${first} ${more}.`;
+  const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
+  const minutes = Math.max(1, Math.round(visit.reduce((sum, one) => sum + one.minutes + one.hands, 0)));
+  return `${first} ${more}: ${testTitle(testOf(telling.step.test)).toLowerCase()} settles that, ${minutes} min.`;
+}
+
+/** The verdict in one sentence: what is sure first, whatever is still open beside it. */
+export function headline(advice: Advice): string {
+  const { status, decision, otherwise, settled, sets, repaired, sure } = advice;
+  if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : `Nothing failed (${likely}).`;

@@ -21,6 +21,7 @@ const synchronous = (amps: number): Junction => ({ saturation: 1e-3, slope: 0.00
 /** How far the unit warms above the surroundings while it runs. */
 const UNIT_RISE_K = 40;
 const SHORT_OHMS = 0.01;
+const BROKEN_OHMS = 1e8;
 /** What every unit hangs on each leg to sense and fire by: it also ties down a leg that nothing else does. */
 const FIRING_OHMS = 47_000;
 const ASSUMED_AMPS = 25;
@@ -50,7 +51,9 @@ function unitElements(state: MachineState, standing: Standing, legs: readonly st
   const amps = state.sheet.ratedAmps ?? ASSUMED_AMPS;
   const [diode, thyristor, channel] = [diodeAt(amps, celsius), thyristorAt(amps, celsius), synchronous(amps)];
   const body = running ? channel : bodyAt(amps, celsius);
-  const elements: Element[] = [];
+  // Behind a pin that is broken off inside the rail hangs on nothing but what creeps across the break.
+  const rail: Node = unit.outputBroken ? "unit+" : "B+";
+  const elements: Element[] = unit.outputBroken ? [{ kind: "resistor", id: "outputBreak", a: "unit+", b: "B+", ohms: BROKEN_OHMS }] : [];
   const rectifier = (id: string, way: Way, a: Node, b: Node, sound: Element): void => {
     if (way === "sound") elements.push(sound);
     else if (way === "shorted") elements.push({ kind: "resistor", id, a, b, ohms: SHORT_OHMS });
@@ -60,15 +63,15 @@ function unitElements(state: MachineState, standing: Standing, legs: readonly st
     const [terminal, up, low] = [`unitLeg:${leg}`, `up:${leg}`, `low:${leg}`];
     const upper: Element =
       family === "three-phase-series"
-        ? { kind: "scr", id: up, a: terminal, b: "B+", junction: thyristor, gate }
+        ? { kind: "scr", id: up, a: terminal, b: rail, junction: thyristor, gate }
         : family === "three-phase-mosfet"
-          ? { kind: "mosfet", id: up, a: "B+", b: terminal, body, channel, gate: "off" }
-          : { kind: "diode", id: up, a: terminal, b: "B+", junction: diode };
+          ? { kind: "mosfet", id: up, a: rail, b: terminal, body, channel, gate: "off" }
+          : { kind: "diode", id: up, a: terminal, b: rail, junction: diode };
     const lower: Element =
       family === "three-phase-mosfet"
         ? { kind: "mosfet", id: low, a: terminal, b: "unit-", body, channel, gate }
         : { kind: "diode", id: low, a: "unit-", b: terminal, junction: diode };
-    rectifier(up, unit.upper[i] as Way, terminal, "B+", upper);
+    rectifier(up, unit.upper[i] as Way, terminal, rail, upper);
     rectifier(low, unit.lower[i] as Way, "unit-", terminal, lower);
     elements.push({ kind: "resistor", id: `firing:${leg}`, a: terminal, b: "unit-", ohms: FIRING_OHMS });
     if (family === "three-phase-shunt") elements.push({ kind: "scr", id: `shunt:${leg}`, a: terminal, b: "unit-", junction: thyristor, gate });

@@ -18,6 +18,8 @@ export const CHARGE = [
       { rpm: "idle", loads: "normal" },
       { rpm: "test", loads: "normal" },
       { rpm: "test", loads: "all" },
+      // With nothing to feed, a unit that lets go of nothing shows itself on the weakest generator.
+      { rpm: "test", loads: "off", onlyWhenAsked: true },
     ],
     possible: [-20, 120],
     plausible: [3, 20],
@@ -62,6 +64,7 @@ export const CHARGE = [
     openAllowed: false,
     minutes: 1,
     accessMinutes: 1,
+    tool: "clamp",
     cautions: ["exhaust", "moving-parts"],
     onlyWhenAsked: true,
   },

@@ -98,6 +98,7 @@ export const REGULATOR = [
     openAllowed: false,
     minutes: 10,
     accessMinutes: 5,
+    tool: "known-good-unit",
     cautions: ["negative-first"],
     onlyWhenAsked: true,
   },

@@ -1,8 +1,9 @@
+import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/population/charts";
 import { DEGREES, Population } from "../core/diagnosis/population/population";
 import type { Sheet } from "../core/machine/sheet";
-import { atlasKey } from "../store/atlases";
-import { libraryAtlas } from "../store/library";
+import { atlasKey } from "./atlases";
+import { libraryAtlas } from "./library";
 
 /** Most populations that are remembered; one takes some sixty megabytes once its repairs have been looked at. */
 const MOST = 10;
@@ -24,7 +25,11 @@ export class Populations {
     let population = this.#known.get(key);
     if (!population) {
       if (this.#known.size >= MOST) this.#known.clear();
-      population = new Population(sheet, this.#atlas(sheet, machine), celsius);
+      population = new Population(
+        sheet,
+        chartSheetsOf(sheet).map((chart) => this.#atlas(chart, atlasKey(chart))),
+        celsius,
+      );
       this.#known.set(key, population);
     }
     return population;

@@ -1,162 +1,25 @@
 import type { Part } from "../../machine/part";
-import { type TestId, testOf } from "../../procedure/catalogue";
-import type { Step } from "../../procedure/step";
-import { type Look, lookOf, weighedSteps } from "../population/look";
-import type { Column, Population } from "../population/population";
+import { type Look, visitOf } from "../population/look";
+import type { Column } from "../population/population";
 import { isWorded, noiseOf } from "../population/predict";
 import type { Posterior } from "../posterior/posterior";
-import { lossOf, type Prices } from "./prices";
+import { lossOf, MONEY_A_BIT, type Prices } from "./prices";
 
-/** A reading worth taking, and what it is worth. */
-export interface Suggestion {
-  step: Step;
-  look: Look;
-  /** Minutes at the point, and to reach it; access that is open already costs nothing. */
-  minutes: number;
-  accessMinutes: number;
-  /** Bits about what must be mended. */
-  gainBits: number;
-  /** What it is worth in money: what deciding after it saves on average, and its bits. */
-  gain: number;
-  score: number;
-  /** Where a test has many points: what all of them gain together, in money, and their minutes with access. */
-  visit: { gain: number; minutes: number } | undefined;
-  /** The two sets it tells apart best. */
-  splits: readonly [string, string] | undefined;
-  /** The outcome that would turn the verdict, if one is likely enough. */
-  turns: { to: string; at: number; open: boolean; word: number; probability: number } | undefined;
+/** The outcome of a look that would turn the decision. */
+export interface Turn {
+  to: string;
+  at: number;
+  open: boolean;
+  word: number;
+  probability: number;
 }
 
-/** State of the job as ranking needs it. */
-export interface Bench {
-  /** Keys of looks already taken in the present state, or skipped. */
-  done: ReadonlySet<string>;
-  /** Tests read so far, in any state. */
-  tests: ReadonlySet<TestId>;
-  charged: boolean;
-  hot: boolean;
-  mended: readonly Part[];
-  prices: Prices;
-  ohmsResolution: number;
-}
-
-/** Money that a bit is worth for itself: it is what the readings after this one stand on. */
-const MONEY_A_BIT = 20;
-/** Share of a place's access that the reading pays for; others will use it too. */
-const ACCESS_SHARE = 1 / 3;
 const BINS = 12;
 /** Particles that stand for the posterior when readings are weighed up: the heaviest, to this share of the weight. */
-const HEAVIEST = { share: 0.99, most: 120 } as const;
+const HEAVIEST = { share: 0.99, most: 160 } as const;
 /** Decisions that are weighed: no other set can be the best. */
 const MOST_DECISIONS = 8;
-/** What a charge or a warm-up costs before the first reading that needs it, min. */
-const PREPARE = { charge: 10, heat: 12 } as const;
-/** Tests that need a tool few shops have, or a spare unit: never asked for, weighed when taken. */
-const SELDOM: readonly TestId[] = ["battery.conductance", "swap.unit", "rotor.pull", "inspect.fluid"];
-/** What must have been read before a step makes sense. */
-const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
-const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
-const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 const TURN = { least: 0.08 } as const;
-/** What splits the sets is worked out for the best few, which are shown. */
-const SHOWN = 8;
-
-const LOOKS = new WeakMap<Population, Map<string, Look[]>>();
-
-/** Every look that could be asked for in the present state of the job. */
-function candidates(population: Population, bench: Bench): Look[] {
-  let byState = LOOKS.get(population);
-  if (!byState) {
-    byState = new Map();
-    LOOKS.set(population, byState);
-  }
-  const state = `${bench.charged}${bench.tests.has("drain.current")}${bench.mended.join()}`;
-  const all = byState.get(state) ?? allLooks(population, bench);
-  byState.set(state, all);
-  return all.filter((look) => !bench.done.has(look.key));
-}
-
-function allLooks(population: Population, bench: Bench): Look[] {
-  const looks: Look[] = [];
-  for (const step of weighedSteps(population.sheet)) {
-    const { test } = step;
-    if (SELDOM.includes(test)) continue;
-    const before = AFTER[test];
-    if (before && !bench.tests.has(before)) continue;
-    if (test === "fuse.continuity" && step.at !== population.sheet.fuses[0]?.id) continue;
-    const state = { mended: bench.mended };
-    const battery = CHARGED.includes(test);
-    looks.push(lookOf(step, { ...state, charged: bench.charged && (battery || test === "charge.volts") }));
-    if (battery && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
-    if (HEATED.includes(test) && step.rpm !== "idle" && step.loads !== "all")
-      looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
-  }
-  return looks;
-}
-
-/** Ranks what could be read next. @param setOf index of each particle's set among `sets`; `sets` in any order */
-export function rank(posterior: Posterior, sets: readonly string[], setOf: Int32Array, bench: Bench): Suggestion[] {
-  const weighing = new Weighing(posterior, sets, setOf, bench);
-  const unremarkable = new Map<string, Float64Array>();
-  const suggestions = candidates(posterior.population, bench).map((look): Suggestion => {
-    const { bits, worth, turns } = weighing.value(look);
-    weighing.narrow(unremarkable, look);
-    const { minutes, access } = timeFor(look, bench);
-    const gain = worth + MONEY_A_BIT * bits;
-    return {
-      step: look.step,
-      look,
-      minutes,
-      accessMinutes: access,
-      gainBits: bits,
-      gain,
-      score: gain / (minutes + ACCESS_SHARE * access),
-      visit: undefined,
-      splits: undefined,
-      turns,
-    };
-  });
-  visits(suggestions, (visit) => weighing.together(unremarkable.get(visit)));
-  suggestions.sort((a, b) => b.score - a.score);
-  for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
-  return suggestions;
-}
-
-/** The name of the visit that a look belongs to: the same test in the same state. */
-const visitOf = ({ step, hot, charged }: Look): string => [step.test, step.rpm, step.loads, hot, charged].join();
-
-/**
- * A test of many points is one visit: the first diode tells little, all of them settle the unit. What the visit's points are
- * worth together is shared out among them, its access counted once.
- * @param together what a visit is worth if all that is told of it is whether any of its points is remarkable
- */
-function visits(suggestions: readonly Suggestion[], together: (visit: string) => number): void {
-  const byVisit = new Map<string, Suggestion[]>();
-  for (const one of suggestions) {
-    const key = visitOf(one.look);
-    byVisit.set(key, [...(byVisit.get(key) ?? []), one]);
-  }
-  for (const [name, visit] of byVisit) {
-    if (visit.length < 2) continue;
-    const first = visit[0] as Suggestion;
-    const points = visit.reduce((sum, one) => sum + one.gain, 0);
-    const whole = together(name);
-    const gain = SHARED * Math.max(points, whole);
-    const minutes = visit.reduce((sum, one) => sum + pointMinutes(one), 0) + prepareMinutes(first);
-    for (const one of visit) {
-      one.visit = { gain: Math.max(SHARED * points, whole), minutes: minutes + first.accessMinutes };
-      one.score = Math.max(
-        one.score,
-        (gain / (minutes + ACCESS_SHARE * first.accessMinutes)) * (one.score / Math.max(1e-9, ...visit.map(({ score }) => score))),
-      );
-    }
-  }
-}
-
-const pointMinutes = ({ step }: Suggestion): number => testOf(step.test).minutes;
-const prepareMinutes = (one: Suggestion): number => one.minutes - pointMinutes(one);
-/** Points of one visit tell partly the same. */
-const SHARED = 0.8;
 /** A figure within so many standard deviations of where most expect it is unremarkable. */
 const USUAL = 3;
 
@@ -173,7 +36,7 @@ const LEAST_BITS = 0.004;
 const AGREED = 0.002;
 
 /** The posterior as the ranking sees it: its heaviest particles, the sets they need, and what doing one for another loses. */
-class Weighing {
+export class Weighing {
   readonly #posterior: Posterior;
   readonly #ohmsResolution: number;
   /** The heaviest particles, each with its share of their weight and its set's place in {@link Weighing.#names}. */
@@ -193,7 +56,12 @@ class Weighing {
   /** How the figures of the look last weighed were binned; undefined where all expect much the same. */
   #binned: { low: number; width: number } | undefined;
 
-  constructor(posterior: Posterior, sets: readonly string[], setOf: Int32Array, { prices, mended, ohmsResolution }: Bench) {
+  constructor(
+    posterior: Posterior,
+    sets: readonly string[],
+    setOf: Int32Array,
+    { prices, mended, ohmsResolution }: { prices: Prices; mended: readonly Part[]; ohmsResolution: number },
+  ) {
     this.#posterior = posterior;
     this.#ohmsResolution = ohmsResolution;
     this.#heavy = heaviest(posterior.weights);
@@ -244,13 +112,13 @@ class Weighing {
   }
 
   /** What a look is worth: bits about the set, money saved by deciding after it, and the outcome that would turn the decision. */
-  value(look: Look): { bits: number; worth: number; turns: Suggestion["turns"] } {
+  value(look: Look): { bits: number; worth: number; turns: Turn | undefined } {
     const table = this.#outcomes(look);
     if (!table) return { bits: 0, worth: 0, turns: undefined };
     const count = this.#names.length;
     let bits = this.#entropy;
     let after = 0;
-    let turns: Suggestion["turns"];
+    let turns: Turn | undefined;
     for (let bin = 0; bin < table.bins; bin++) {
       let mass = 0;
       for (let s = 0; s < count; s++) mass += table.of[bin * count + s] as number;
@@ -401,14 +269,14 @@ class Weighing {
   }
 
   /** The two likely sets whose outcomes at a look differ most. */
-  splits(look: Look): Suggestion["splits"] {
+  splits(look: Look): readonly [string, string] | undefined {
     const table = this.#outcomes(look);
     if (!table) return undefined;
     const count = this.#names.length;
     const likely = this.#inOrder()
       .filter((s) => (this.#odds[s] as number) > SPLIT.likely)
       .slice(0, SPLIT.most);
-    let best: Suggestion["splits"];
+    let best: readonly [string, string] | undefined;
     let most: number = SPLIT.least;
     likely.forEach((a, place) => {
       for (const b of likely.slice(place + 1)) {
@@ -458,19 +326,4 @@ function normalBelow(x: number): number {
   if (x > 4) return 1;
   if (x < -4) return 0;
   return 1 / (1 + Math.exp(-1.5976 * x - 0.07056 * x * x * x));
-}
-
-/** Minutes for a look: its own, access unless that is open, and what must be made ready for it. */
-function timeFor(look: Look, bench: Bench): { minutes: number; access: number } {
-  const test = testOf(look.step.test);
-  const opened = bench.tests.has(test.id as TestId) || [...bench.tests].some((id) => isSameAccess(id, test.id as TestId));
-  const charge = look.charged && !bench.charged ? PREPARE.charge : 0;
-  const heat = look.hot && !bench.hot ? PREPARE.heat : 0;
-  return { minutes: test.minutes + charge + heat, access: opened ? 0 : test.accessMinutes };
-}
-
-/** True when two tests are taken on the same opened machine: the same connectors apart, the engine alike. */
-function isSameAccess(one: TestId, other: TestId): boolean {
-  const [a, b] = [testOf(one), testOf(other)];
-  return a.group === b.group && a.setUp.engine === b.setUp.engine && a.setUp.unplug.join() === b.setUp.unplug.join();
 }

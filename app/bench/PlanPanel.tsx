@@ -1,0 +1,83 @@
+import { Hourglass } from "lucide-react";
+import type { Advice } from "../../core/diagnosis/advice";
+import type { Suggestion } from "../../core/diagnosis/planning/plan";
+import { moveWords, reasonFor, standWords } from "../../core/diagnosis/words/words";
+import type { Sheet } from "../../core/machine/sheet";
+import { perishes } from "../../core/procedure/moves";
+import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
+
+/** Readings of one stand that are shown at a time: what a hand keeps in mind. */
+const SHOWN = 3;
+
+/** The plan's stands, each with the readings taken there; those worth nothing are left out. */
+export function standsOf({ next }: Pick<Advice, "next">): Suggestion[][] {
+  const stays = new Map<number, Suggestion[]>();
+  for (const one of next) stays.set(one.stay, [...(stays.get(one.stay) ?? []), one]);
+  return [...stays.values()].map((stay) => {
+    const worth = stay.filter(({ pays }) => pays);
+    return worth.length > 0 ? worth : stay.slice(0, 1);
+  });
+}
+
+interface PlanPanelProps {
+  advice: Advice;
+  sheet: Sheet;
+  active: string;
+  stepLink: (step: Step) => string;
+}
+
+/** Where to stand, what to read there in which order, and where to go after that. Leaving it costs nothing. */
+export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
+  const [here, then] = standsOf(advice);
+  const [first] = here ?? [];
+  if (!here || !first || advice.settled) return null;
+  const doing = moveWords(first.moves, sheet);
+  return (
+    <section aria-label="Plan" className="border-copper mb-3 border-l-4 pl-3">
+      <p className="m-0 font-semibold">{standWords(first, sheet)}</p>
+      {doing.length > 0 ? <p className="text-mute m-0 text-[0.95rem] leading-snug">{doing.join(" ")}</p> : null}
+      <ol className="m-0 list-none p-0">
+        {here.slice(0, SHOWN).map((one, k) => (
+          <li key={one.look.key}>
+            <a
+              href={stepLink(one.step)}
+              data-step=""
+              {...(k === 0 ? { "data-advised": "" } : { "data-alternative": "" })}
+              aria-current={stepKey(one.step) === active ? "step" : undefined}
+              className="flex min-h-8 items-baseline gap-2 py-0.5 no-underline"
+            >
+              <span className="num text-mute w-4 text-[0.8rem]">{k + 1}</span>
+              <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(one.step)}</span>
+              {k === 0 ? <span className="key">a</span> : k === 1 ? <span className="key">t</span> : null}
+              <Perishable step={one.step} />
+            </a>
+            {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one)}</p> : null}
+          </li>
+        ))}
+      </ol>
+      {here.length > SHOWN ? <p className="text-mute m-0 pl-6 text-[0.9rem]">and {here.length - SHOWN} more here</p> : null}
+      {then?.[0] ? (
+        <p className="m-0 mt-1 text-[0.95rem] leading-snug">
+          <span className="text-mute">Then</span> {lower(standWords(then[0], sheet))}:{" "}
+          <a href={stepLink(then[0].step)} data-step="" data-alternative="" className="text-petrol">
+            {lower(stepTitle(then[0].step))}
+          </a>
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** A reading that only the present state of the machine allows. */
+function Perishable({ step }: { step: Step }) {
+  const how = perishes(step.test);
+  if (!how) return null;
+  const words = how === "rest" ? "only before you turn the key" : "before the engine has run";
+  return (
+    <span className="text-copper inline-flex items-center gap-1 text-[0.85rem]">
+      <Hourglass size={13} aria-hidden="true" /> {words}
+    </span>
+  );
+}

@@ -1,0 +1,33 @@
+import type { JobFacts } from "../../core/diagnosis/advice";
+import type { Prices } from "../../core/diagnosis/planning/prices";
+import type { History } from "../../core/diagnosis/population/hypotheses";
+import type { ToolId } from "../../core/procedure/tools";
+import type { JobFile } from "../../store/jobs";
+import { mendedBy } from "./mended";
+import type { JobView } from "./view";
+
+/** What the shop adds to a job: its prices and tools, and the repairs of this model that it has confirmed. */
+export interface ShopKnows {
+  prices: Prices;
+  tools: readonly ToolId[];
+  confirmed: History["confirmed"];
+}
+
+/** What the engine is told of a job, the same on the page and on the server. @param crossed ids of readings that are left out to see what if */
+export function factsOf(
+  { job, repairs }: Pick<JobFile, "job" | "repairs">,
+  view: JobView,
+  knows: ShopKnows,
+  crossed: ReadonlySet<string> = new Set(),
+): JobFacts {
+  return {
+    readings: view.judged.map(({ reading }) => reading).filter(({ id }) => !crossed.has(id)),
+    meter: view.context.meter,
+    prices: knows.prices,
+    tools: knows.tools,
+    restHours: view.context.school.restHours,
+    history: { complaint: job.complaint, batteryAgeYears: job.batteryAgeYears, confirmed: knows.confirmed },
+    mended: mendedBy(repairs),
+    skipped: view.stages.flatMap(({ lines }) => lines.flatMap(({ key, skipped }) => (skipped ? [key] : []))),
+  };
+}

@@ -1,0 +1,58 @@
+import type { Part } from "../../machine/part";
+import { type TestId, testOf } from "../../procedure/catalogue";
+import type { ToolId } from "../../procedure/tools";
+import { type Look, lookOf, weighedSteps } from "../population/look";
+import type { Population } from "../population/population";
+
+/** What decides which readings could be asked for at all. */
+export interface Askable {
+  /** Keys of looks already taken in the present state, or skipped. */
+  done: ReadonlySet<string>;
+  /** Tests read so far, in any state. */
+  tests: ReadonlySet<TestId>;
+  charged: boolean;
+  mended: readonly Part[];
+  /** What the shop has beside a multimeter. */
+  tools: readonly ToolId[];
+}
+
+/** Never asked for, weighed when taken: a cover off for half an hour, a spare unit in and out, a look at the fluid. */
+const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid"];
+/** What must have been read before a step makes sense. */
+const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
+const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
+const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
+
+const LOOKS = new WeakMap<Population, Map<string, Look[]>>();
+
+/** Every look that could be asked for in the present state of the job. */
+export function candidates(population: Population, bench: Askable): Look[] {
+  let byState = LOOKS.get(population);
+  if (!byState) {
+    byState = new Map();
+    LOOKS.set(population, byState);
+  }
+  const state = `${bench.charged}${bench.tests.has("drain.current")}${bench.mended.join()}${bench.tools.join()}`;
+  const all = byState.get(state) ?? allLooks(population, bench);
+  byState.set(state, all);
+  return all.filter((look) => !bench.done.has(look.key));
+}
+
+function allLooks(population: Population, bench: Askable): Look[] {
+  const looks: Look[] = [];
+  for (const step of weighedSteps(population.sheet)) {
+    const { test } = step;
+    const { tool } = testOf(test);
+    if (SELDOM.includes(test) || (tool && !bench.tools.includes(tool))) continue;
+    const before = AFTER[test];
+    if (before && !bench.tests.has(before)) continue;
+    if (test === "fuse.continuity" && step.at !== population.sheet.fuses[0]?.id) continue;
+    const state = { mended: bench.mended };
+    const battery = CHARGED.includes(test);
+    looks.push(lookOf(step, { ...state, charged: bench.charged && (battery || test === "charge.volts") }));
+    if (battery && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
+    if (HEATED.includes(test) && step.rpm !== "idle" && (step.loads ?? "normal") === "normal")
+      looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
+  }
+  return looks;
+}

@@ -1,0 +1,175 @@
+import { describe, expect, test } from "@jest/globals";
+import fc from "fast-check";
+import { populationOf, sheetOf } from "../../../tests/support/population";
+import { conditionOf } from "../../machine/condition";
+import { ASSUMED_METER } from "../../meter/meter";
+import type { TestId } from "../../procedure/catalogue";
+import { WHEELED_IN, worked } from "../../procedure/moves";
+import { simulateStep } from "../../procedure/simulate";
+import { type Reading, stepKey } from "../../procedure/step";
+import { USUAL_TOOLS } from "../../procedure/tools";
+import { NO_HISTORY } from "../population/hypotheses";
+import { lookOf, weighedSteps } from "../population/look";
+import { observe, Posterior } from "../posterior/posterior";
+import { candidates } from "./candidates";
+import { type Bench, plan, type Suggestion } from "./plan";
+import { ASSUMED_PRICES } from "./prices";
+
+const sheet = sheetOf("corvane-ferrel-650");
+const population = populationOf(sheet);
+const SETS = [...new Set(population.hypotheses.map(({ set }) => set))];
+const SET_OF = Int32Array.from(population.particles, ({ hypothesis }) => SETS.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
+
+function posteriorOf(readings: readonly Reading[]): Posterior {
+  return new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
+}
+
+function benchOf(over: Partial<Bench> = {}): Bench {
+  return {
+    done: new Set(),
+    tests: new Set(),
+    charged: false,
+    mended: [],
+    prices: ASSUMED_PRICES,
+    ohmsResolution: 0.1,
+    tools: USUAL_TOOLS,
+    restHours: 12,
+    state: WHEELED_IN,
+    ...over,
+  };
+}
+
+/** The plan after some readings, the machine standing as they left it. */
+function planned(readings: readonly Reading[], over: Partial<Bench> = {}): Suggestion[] {
+  const done = new Set(readings.map((reading) => lookOf({ test: reading.test, at: reading.at, rpm: reading.rpm, loads: reading.loads }).key));
+  const { state } = worked(readings, 12);
+  return plan(posteriorOf(readings), SETS, SET_OF, benchOf({ tests: new Set(readings.map(({ test: id }) => id as TestId)), done, state, ...over }));
+}
+
+const CHARGE_ALL = { test: "charge.volts", rpm: 5000, loads: "all" } as const;
+const TOLD: readonly TestId[] = ["battery.rest", "battery.crank", "charge.volts", "stator.toGround", "stator.acVolts", "regulator.diode"];
+const LOW: Reading[] = [{ id: "1", ...CHARGE_ALL, value: 12.2 }];
+
+describe("what a reading is worth", () => {
+  const all = planned(LOW);
+
+  test("is bits and money, never less than nothing", () => {
+    expect(all.length).toBeGreaterThan(5);
+    for (const one of all) {
+      expect(one.gainBits).toBeGreaterThanOrEqual(0);
+      expect(one.gain).toBeGreaterThanOrEqual(0);
+    }
+  });
+
+  test("is never more than what is not yet known", () => {
+    const odds = new Float64Array(SETS.length);
+    posteriorOf(LOW).weights.forEach((weight, i) => {
+      odds[SET_OF[i] as number] = (odds[SET_OF[i] as number] as number) + weight;
+    });
+    const entropy = odds.reduce((sum, p) => sum - (p > 0 ? p * Math.log2(p) : 0), 0);
+    for (const one of all) expect(one.gainBits).toBeLessThan(entropy + 0.3);
+  });
+
+  test("is little when the machine has told its fault already", () => {
+    const grounded = conditionOf([{ fault: "stator.winding-grounded", at: "2", severity: 0.1, along: 0.4 }], { charge: 0.5 });
+    const told = weighedSteps(sheet)
+      .filter((step) => TOLD.includes(step.test))
+      .map((step): Reading => ({ ...step, id: stepKey(step), value: simulateStep(sheet, grounded, step, ASSUMED_METER).value, raw: true }));
+    const most = (some: readonly Suggestion[]): number => Math.max(...some.map(({ gainBits }) => gainBits));
+    expect(most(planned(told))).toBeLessThan(0.6 * most(all));
+  });
+
+  test("comes with the two likely sets it tells apart, for those that are shown", () => {
+    for (const { splits } of all.slice(0, 3)) {
+      expect(splits).toHaveLength(2);
+      for (const set of splits ?? []) expect(SETS).toContain(set);
+    }
+  });
+});
+
+describe("what may be asked for", () => {
+  test("is nothing that was done", () => {
+    const done = new Set(
+      planned([])
+        .slice(0, 5)
+        .map(({ look }) => look.key),
+    );
+    for (const { look } of planned([], { done })) expect(done.has(look.key)).toBe(false);
+  });
+
+  test("is no test that needs a spare unit, and none whose tool the shop has not got", () => {
+    const tests = (over: Partial<Bench> = {}) => new Set(LOOKED.flatMap((readings) => planned(readings, over).map(({ step }) => step.test)));
+    for (const seldom of ["battery.conductance", "battery.load", "charge.current", "swap.unit", "rotor.pull", "inspect.fluid"] as const)
+      expect(tests().has(seldom)).toBe(false);
+    expect(tests({ tools: ["clamp", "load-tester"] }).has("battery.load")).toBe(true);
+  });
+
+  test("is the search for a draw only once a draw was measured", () => {
+    const tests = (read: TestId[]) => candidates(population, benchOf({ tests: new Set(read) })).map(({ step }) => step.test);
+    expect(tests([])).not.toContain("drain.fusePulled");
+    expect(tests(["drain.current"])).toEqual(expect.arrayContaining(["drain.fusePulled", "drain.unitUnplugged"]));
+  });
+});
+
+describe("the order of work", () => {
+  test("begins with what is read at rest, and the negative cable stays on", () => {
+    const [first] = planned([]);
+    expect(first?.step.test).toMatch(/^(battery\.rest|inspect\.)/);
+    expect(first?.moves.map(({ id }) => id)).not.toContain("ammeter-in");
+  });
+
+  test("keeps the readings of one stand together: no stand is left and come back to", () => {
+    const stays = planned([]).map(({ stay }) => stay);
+    expect(stays).toEqual([...stays].sort((a, b) => a - b));
+  });
+
+  test("says the moves between stands, and none inside one but another dial, place or crank", () => {
+    const all = planned([]);
+    for (const [k, one] of all.entries()) {
+      if (k > 0 && one.stay === all[k - 1]?.stay) expect(one.moves.every(({ id }) => ["open", "dial", "crank"].includes(id))).toBe(true);
+    }
+    const running = all.find(({ moves }) => moves.some(({ id }) => id === "start"));
+    expect(running?.hands).toBeGreaterThanOrEqual(1);
+  });
+
+  test("asks for no rest volts of a battery that the engine has just charged", () => {
+    const after = planned(LOW).filter(({ look }) => !look.charged);
+    expect(after.map(({ step }) => step.test)).not.toContain("battery.rest");
+  });
+
+  test("stays where the machine stands while something there is worth its minutes", () => {
+    const [next] = planned(LOW);
+    expect(next?.moves.map(({ id }) => id)).not.toContain("stop");
+  });
+});
+
+const LOOKED: readonly Reading[][] = [
+  [],
+  LOW,
+  [
+    { id: "1", test: "battery.rest", value: 12.6 },
+    { id: "2", test: "battery.settled", value: 11.2 },
+  ],
+];
+
+test("one machine read twice is planned alike, whatever the order of its readings", () => {
+  const readings: Reading[] = [
+    ...LOW,
+    { id: "2", test: "battery.rest", value: 12.1 },
+    { id: "3", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 60.1 },
+    { id: "4", test: "regulator.feed", value: 12.3 },
+    { id: "5", test: "charge.volts", rpm: "idle", loads: "normal", value: 12.2 },
+  ];
+  const stood = worked(readings, 12).state;
+  const keys = (some: readonly Reading[]): string[] =>
+    planned(some, { state: stood })
+      .slice(0, 6)
+      .map(({ step }) => stepKey(step));
+  const expected = keys(readings);
+  fc.assert(
+    fc.property(fc.shuffledSubarray(readings, { minLength: readings.length }), (some) => {
+      expect(keys(some)).toEqual(expected);
+    }),
+    { numRuns: 6 },
+  );
+});

@@ -1,0 +1,268 @@
+import type { TestId } from "../../procedure/catalogue";
+import { testOf } from "../../procedure/catalogue";
+import { type Move, movesTo, perishes, type State, timeOf } from "../../procedure/moves";
+import type { Step } from "../../procedure/step";
+import { type Look, visitOf } from "../population/look";
+import type { Posterior } from "../posterior/posterior";
+import { type Askable, candidates } from "./candidates";
+import { MONEY_A_BIT, type Prices } from "./prices";
+import { type Turn, Weighing } from "./weighing";
+
+/** State of the job as planning needs it. */
+export interface Bench extends Askable {
+  /** How the machine stands now. */
+  state: State;
+  prices: Prices;
+  ohmsResolution: number;
+  /** The school's rest, h. */
+  restHours: number;
+}
+
+/** A reading worth taking, and what it is worth. */
+export interface Suggestion {
+  step: Step;
+  look: Look;
+  /** Minutes at the point. */
+  minutes: number;
+  /** What must be done with the machine first, from where the suggestion before this one leaves it. */
+  moves: Move[];
+  /** Hands-on and clock minutes of the moves. */
+  hands: number;
+  clock: number;
+  /** Which stay of the plan it belongs to, 0 the first; readings of one stay are taken without moving the machine on. */
+  stay: number;
+  /** Bits about what must be mended. */
+  gainBits: number;
+  /** What it is worth in money: what deciding after it saves on average, and its bits. */
+  gain: number;
+  /** Whether it is worth its minutes, alone or with the others of its stay. */
+  pays: boolean;
+  /** The two sets it tells apart best. */
+  splits: readonly [string, string] | undefined;
+  /** The outcome that would turn the verdict, if one is likely enough. */
+  turns: Turn | undefined;
+}
+
+/** Points of one visit tell partly the same; so do the visits of one stay. */
+const SHARED = { points: 0.8, visits: 0.75 } as const;
+/** A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. */
+const WORTHWHILE = 0.55;
+/** A point of a visit is counted with it from this share of the best one's worth. */
+const TELLING = 0.4;
+/** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
+const STAYING = 1.5;
+/** Moves count so many times over: what was parted has to be joined again, and every start is one more. */
+const MOVING = 2;
+/** A minute on the clock against one of hands: the bay is taken, the mechanic is not. */
+const WAITING = 0.05;
+/** What is lost with rest, or with the first run, counts for so many minutes. */
+const LOST = { rest: 40, run: 12 } as const;
+/** What splits the sets is worked out for the best few, which are shown. */
+const SHOWN = 8;
+/** Stays that are laid out ahead, and readings of the stays after the first. */
+const AHEAD = { stays: 3, readings: 3 } as const;
+
+interface Weighed {
+  look: Look;
+  bits: number;
+  gain: number;
+  turns: Turn | undefined;
+}
+
+/** The points of one test in one state of the machine. */
+interface Visit {
+  looks: Weighed[];
+  gain: number;
+  minutes: number;
+}
+
+/** The readings that can be taken without moving the machine on: one engine, key, set of parted plugs, heat and charge. */
+interface Stay {
+  visits: Visit[];
+}
+
+const standOf = ({ step, hot, charged }: Look): string => {
+  const { setUp } = testOf(step.test);
+  return [
+    setUp.engine === "running" ? "running" : "stopped",
+    setUp.key === "on" || setUp.engine === "cranking",
+    [...setUp.unplug].sort().join(),
+    hot,
+    charged,
+  ].join("|");
+};
+
+/**
+ * The plan: where to stand, what to read there in which order, and where to go after that. Stays are ranked, not readings: what
+ * the readings of a stay are worth together against the moves to get there and their own minutes.
+ * @param setOf index of each particle's set among `sets`
+ */
+export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32Array, bench: Bench): Suggestion[] {
+  const weighing = new Weighing(posterior, sets, setOf, bench);
+  const unremarkable = new Map<string, Float64Array>();
+  const weighed = candidates(posterior.population, bench).map((look): Weighed => {
+    const { bits, worth, turns } = weighing.value(look);
+    weighing.narrow(unremarkable, look);
+    return { look, bits, gain: worth + MONEY_A_BIT * bits, turns };
+  });
+  const stays = staysOf(weighed, (visit) => weighing.together(unremarkable.get(visit)));
+  const suggestions = laidOut(stays, bench);
+  for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
+  return suggestions;
+}
+
+/** @param together what a visit is worth if all that is told of it is whether any of its points is remarkable */
+function staysOf(weighed: readonly Weighed[], together: (visit: string) => number): Stay[] {
+  const visits = new Map<string, Weighed[]>();
+  for (const one of weighed) {
+    const name = visitOf(one.look);
+    visits.set(name, [...(visits.get(name) ?? []), one]);
+  }
+  const stays = new Map<string, Stay>();
+  for (const [name, looks] of visits) {
+    looks.sort((a, b) => b.gain - a.gain);
+    const [first] = looks as [Weighed];
+    const points = looks.reduce((sum, { gain }) => sum + gain, 0);
+    const gain = looks.length > 1 ? Math.max(SHARED.points * points, together(name), first.gain) : first.gain;
+    // Points that tell next to nothing beside the best of their visit are read only by who wants to.
+    const telling = looks.filter((one) => one.gain > TELLING * first.gain).length;
+    const minutes = telling * testOf(first.look.step.test).minutes;
+    const stand = standOf(first.look);
+    const stay = stays.get(stand) ?? { visits: [] };
+    stays.set(stand, stay);
+    stay.visits.push({ looks, gain, minutes });
+  }
+  return [...stays.values()];
+}
+
+/** A stay as it would be worked from a state: its visits in order, what it is worth a minute, and whether it pays. */
+interface Worked {
+  visits: { visit: Visit; pays: boolean }[];
+  rate: number;
+  pays: boolean;
+  /** The machine stands so already, and something is left to read there that is worth its minutes: nobody walks away from that. */
+  stays: boolean;
+}
+
+/** Minutes that moves count for, in hands. */
+const weightOf = (moves: readonly Move[]): number => {
+  const { hands, clock } = timeOf(moves);
+  return MOVING * hands + WAITING * Math.max(0, clock - hands);
+};
+
+/** Moves that one reading needs for itself, however the machine stands: a place opened, a crank, another dial. */
+const OWN: readonly Move["id"][] = ["open", "crank", "dial"];
+
+function work(stay: Stay, from: State, bench: Bench, lost: number): Worked {
+  const labour = bench.prices.labourPerHour / 60;
+  const priced = stay.visits.map((visit) => {
+    const { moves } = movesOf((visit.looks[0] as Weighed).look, from, bench);
+    const own = moves.filter(({ id }) => OWN.includes(id));
+    const cranks = testOf((visit.looks[0] as Weighed).look.step.test).setUp.engine === "cranking" ? visit.looks.length - 1 : 0;
+    return { visit, own: weightOf(own) / MOVING + visit.minutes + cranks, way: moves.filter(({ id }) => !OWN.includes(id)) };
+  });
+  const way = Math.min(...priced.map((one) => weightOf(one.way)));
+  const base = way + lost;
+  priced.sort((a, b) => b.visit.gain / b.own - a.visit.gain / a.own);
+  let [gain, minutes, rate, pays] = [0, base, 0, false];
+  priced.forEach(({ visit, own }, k) => {
+    gain += SHARED.visits ** k * visit.gain;
+    minutes += own;
+    rate = Math.max(rate, gain / minutes);
+    // To pay, it has to be worth its real minutes; moves counted over only decide between stays.
+    pays ||= gain > WORTHWHILE * labour * (minutes - base + way / MOVING);
+  });
+  const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > WORTHWHILE * labour * own }));
+  return { visits, rate, pays, stays: base === 0 && priced.some(({ visit, own }) => visit.gain > STAYING * labour * own) };
+}
+
+const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.step, { hot: look.hot, charged: look.charged }, from, restHours);
+
+/**
+ * What is lost on the way to a stay: readings not yet taken that only the present state allows, min. A battery that has not been
+ * proved makes every later figure doubtful, so while its rest volts are worth reading nothing else is turned to.
+ */
+function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench): number {
+  const first = (stay.visits[0] as Visit).looks[0] as Weighed;
+  const { state } = movesOf(first.look, from, bench);
+  const labour = bench.prices.labourPerHour / 60;
+  let lost = 0;
+  for (const { visits } of stays) {
+    for (const visit of visits) {
+      const { look } = visit.looks[0] as Weighed;
+      const how = perishes(look.step.test);
+      if (!how || look.charged !== from.charged || stay.visits.includes(visit)) continue;
+      const loses = how === "rest" ? from.rested : !from.run && state.run;
+      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += LOST[how];
+    }
+  }
+  return lost;
+}
+
+/** Lays the best stay out, then the best from where that leaves the machine, and so on. */
+function laidOut(stays: readonly Stay[], bench: Bench): Suggestion[] {
+  const suggestions: Suggestion[] = [];
+  let { state } = bench;
+  let left = stays.filter(({ visits }) => visits.length > 0);
+  for (let n = 0; left.length > 0; n++) {
+    const ranked = left
+      // A battery that has just been charged by the engine is not asked for its rest volts: they would be no such thing.
+      .filter((stay) => stay.visits.some(({ looks }) => !isSpoilt((looks[0] as Weighed).look, state)))
+      .map((stay) => {
+        const fresh = { visits: stay.visits.filter(({ looks }) => !isSpoilt((looks[0] as Weighed).look, state)) };
+        return { stay, worked: work(fresh, state, bench, lostBy(fresh, left, state, bench)) };
+      })
+      .sort((a, b) => Number(b.worked.pays) - Number(a.worked.pays) || Number(b.worked.stays) - Number(a.worked.stays) || b.worked.rate - a.worked.rate);
+    const [best] = ranked;
+    if (!best) break;
+    let taken = 0;
+    for (const { visit, pays } of best.worked.visits) {
+      for (const { look, bits, gain, turns } of visit.looks) {
+        if (n > 0 && taken >= AHEAD.readings) break;
+        const { moves, state: then } = movesOf(look, state, bench);
+        const { hands, clock } = timeOf(moves);
+        const { minutes } = testOf(look.step.test);
+        suggestions.push({
+          step: look.step,
+          look,
+          minutes,
+          moves,
+          hands,
+          clock,
+          stay: n,
+          gainBits: bits,
+          gain,
+          pays: best.worked.pays && (pays || taken === 0),
+          splits: undefined,
+          turns,
+        });
+        state = then;
+        taken++;
+      }
+    }
+    left = left.filter((stay) => stay !== best.stay);
+    if (n + 1 >= AHEAD.stays) break;
+  }
+  return suggestions;
+}
+
+/** Some looks laid out as one stand after another, in the order given: what a proof asks for whatever it may tell. */
+export function inOrder(looks: readonly Look[], bench: Bench): Suggestion[] {
+  let { state } = bench;
+  let stay = -1;
+  return looks.map((look): Suggestion => {
+    const { moves, state: then } = movesOf(look, state, bench);
+    const { hands, clock } = timeOf(moves);
+    if (stay < 0 || moves.some(({ id }) => !OWN.includes(id))) stay++;
+    state = then;
+    const { minutes } = testOf(look.step.test);
+    return { step: look.step, look, minutes, moves, hands, clock, stay, gainBits: 0, gain: 0, pays: true, splits: undefined, turns: undefined };
+  });
+}
+
+/** True for a look that the machine's present state no longer allows. */
+function isSpoilt({ step, charged }: Look, state: State): boolean {
+  const how = perishes(step.test as TestId);
+  if (charged && !state.charged) return false;
+  return how === "rest" && !state.rested && (state.run || !state.charged);
+}

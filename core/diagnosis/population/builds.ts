@@ -1,0 +1,174 @@
+import type { CircuitFamily } from "../../machine/family";
+import { placeIn, rangesOf, widthOf } from "../../machine/ranges";
+import type { Sheet } from "../../machine/sheet";
+import { healthyState, type MachineState } from "../../machine/state";
+import { SPREADS, type Spread } from "./nuisance";
+
+/**
+ * A build: one way the machine could be made where its sheet leaves that open — kind of unit, wye or delta, where the unit
+ * senses, small, middling or large. A sheet that says it all has one build. What a build still leaves open within itself
+ * (magnets' strength, copper, loads, the battery's size) is in how widely its nuisances spread.
+ */
+export interface Build {
+  /** The job's sheet, filled in: every figure that the circuit asks for is there. */
+  sheet: Sheet;
+  family: CircuitFamily;
+  winding: "wye" | "delta";
+  sense: "battery" | "output";
+  /** Place among the sizes, 0 the smallest; −1 for one of the middle size that stands for all of them. */
+  size: number;
+  /** Share of the machines without more knowledge. */
+  share: number;
+  /** Which of {@link chartSheetsOf} its charts were drawn for, and what they are multiplied by to be this build's. */
+  chart: number;
+  scale: { amps: number; ohms: number };
+  /** Standard deviation of every nuisance. */
+  spreads: Readonly<Record<Spread, number>>;
+}
+
+/** How often each kind of unit is met where nobody knows it; a synchronous unit is a shunt unit to all but the diode dial. */
+const UNITS: readonly [CircuitFamily, number][] = [
+  ["three-phase-shunt", 0.7],
+  ["three-phase-series", 0.3],
+];
+const COILS: readonly ["wye" | "delta", number][] = [
+  ["wye", 0.65],
+  ["delta", 0.35],
+];
+const SENSES: readonly ["battery" | "output", number][] = [
+  ["output", 0.65],
+  ["battery", 0.35],
+];
+/** Small, middling and large: the middles of three equal shares of what is met. */
+const SIZES: readonly number[] = [1 / 6, 1 / 2, 5 / 6];
+
+/** Spreads where a figure was not printed, in the units of {@link SPREADS}. */
+const UNKNOWN = {
+  emf: 0.34,
+  ohms: 0.45,
+  henries: 0.22,
+  loads: 0.38,
+  setVolts: 0.28,
+  openVolts: 0.12,
+  batteryOhms: 0.38,
+  crank: 0.32,
+  cable: 0.35,
+  wires: 0.65,
+  draw: 0.9,
+  /** Idle is where it happens to be, not where a sheet says. */
+  idle: 0.22,
+  /** Body diodes read a tenth lower than plain ones. */
+  junction: 0.055,
+} as const;
+/** Share of a kind's range of battery sizes that is still open once the machine's size is chosen. */
+const AH_LEFT = 0.55;
+
+/** What a sheet leaves open. */
+function openIn(sheet: Sheet) {
+  const lacks = (test: string): boolean => !sheet.bands.some((band) => band.test === test && band.low !== undefined && band.high !== undefined);
+  return {
+    family: sheet.family === "three-phase",
+    winding: sheet.winding === "unknown",
+    sense: sheet.sense === "unknown",
+    emf: lacks("stator.acVolts"),
+    ohms: lacks("stator.resistance"),
+    amps: sheet.ratedAmps === undefined,
+    loads: sheet.loadAmps === undefined,
+    ah: sheet.battery.ah === undefined,
+    cca: sheet.battery.cca === undefined,
+    setVolts: lacks("charge.volts"),
+  };
+}
+
+/** The machines whose circuits are run for a sheet's charts: one for each kind of unit and of winding that it could have. */
+export function chartSheetsOf(sheet: Sheet): Sheet[] {
+  const open = openIn(sheet);
+  return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family]) =>
+    axis(open.winding, COILS, sheet.winding as "wye" | "delta").map(([winding]): Sheet => {
+      const whole: Sheet = { ...sheet, family, winding, ...(sheet.sense === "unknown" ? { sense: "output" } : {}) };
+      return { ...whole, ratedAmps: sheet.ratedAmps ?? placeIn(rangesOf(sheet.kind).amps, 0.5) };
+    }),
+  );
+}
+
+/** One value with its whole share, or all of an axis that is open. */
+function axis<T>(open: boolean, all: readonly [T, number][], known: T): readonly [T, number][] {
+  return open ? all : [[known, 1]];
+}
+
+/** Every build of a sheet. */
+export function buildsOf(sheet: Sheet): Build[] {
+  const open = openIn(sheet);
+  const charts = chartSheetsOf(sheet);
+  const sounds = charts.map((chart) => healthyState(chart));
+  const { amps, ah } = rangesOf(sheet.kind);
+  const sizes = open.amps ? [{ size: -1, place: 0.5 }, ...SIZES.map((place, size) => ({ size, place }))] : [{ size: 0, place: 0.5 }];
+  return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family, units]) =>
+    axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
+      axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
+        sizes.map(({ size, place }): Build => {
+          const filled: Sheet = {
+            ...sheet,
+            family,
+            winding,
+            sense,
+            ratedAmps: sheet.ratedAmps ?? placeIn(amps, place),
+            battery: { ...sheet.battery, ah: sheet.battery.ah ?? placeIn(ah, 0.5 + AH_FOLLOWS * (place - 0.5)) },
+          };
+          const chart = charts.findIndex((one) => one.family === family && one.winding === winding);
+          return {
+            sheet: filled,
+            family,
+            winding,
+            sense,
+            size,
+            share: (units * coils * senses) / (size < 0 || !open.amps ? 1 : SIZES.length),
+            chart,
+            scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
+            spreads: spreadsOf(sheet, size < 0),
+          };
+        }),
+      ),
+    ),
+  );
+}
+
+/** Larger generators charge larger batteries, though not in proportion. */
+const AH_FOLLOWS = 0.8;
+
+/**
+ * What a chart's currents and ohms are multiplied by to be another machine's: a circuit of coils and rectifiers is homogeneous,
+ * so that at 1/k of the impedance k times the current flows at the same volts.
+ */
+function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
+  const [own, drawn] = [build.windings[0], chart.windings[0]];
+  if (!own || !drawn) return { amps: 1, ohms: 1 };
+  return { amps: drawn.henries / own.henries, ohms: own.ohms / drawn.ohms };
+}
+
+/** @param anySize whether the build stands for machines of every size */
+function spreadsOf(sheet: Sheet, anySize: boolean): Record<Spread, number> {
+  const open = openIn(sheet);
+  const unlabelled = open.ah && open.cca;
+  const wider: Partial<Record<Spread, number>> = {
+    ...(open.emf ? { emf: UNKNOWN.emf } : {}),
+    ...(open.ohms ? { ohms: UNKNOWN.ohms } : {}),
+    ...(open.amps ? { henries: anySize ? widthOf(rangesOf(sheet.kind).amps) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
+    ...(open.loads ? { loads: UNKNOWN.loads } : {}),
+    ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
+    ...(unlabelled
+      ? {
+          openVolts: UNKNOWN.openVolts,
+          batteryOhms: UNKNOWN.batteryOhms,
+          crank: UNKNOWN.crank,
+          cable: UNKNOWN.cable,
+          draw: UNKNOWN.draw,
+          rpmChargeIdle: UNKNOWN.idle,
+          rpmAcIdle: UNKNOWN.idle,
+        }
+      : {}),
+    ...(open.ah ? { capacity: (anySize ? 1 : AH_LEFT) * widthOf(rangesOf(sheet.kind).ah) } : {}),
+    ...(open.family ? { junction: UNKNOWN.junction } : {}),
+  };
+  return { ...SPREADS, ...wider };
+}

@@ -1,0 +1,362 @@
+import type { Look } from "../population/look";
+import { type Column, SPREAD_COUNT } from "../population/population";
+import { gaugeOf, modelVariance } from "../population/predict";
+import { invert } from "./linear";
+import type { Observation } from "./posterior";
+import { ALIKE, LOOSE, MISREAD, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
+
+const LOG_2PI = Math.log(2 * Math.PI);
+
+/** Logarithm of the sum of two exponentials. */
+const logAdd = (a: number, b: number): number => (a > b ? a + Math.log1p(Math.exp(b - a)) : b + Math.log1p(Math.exp(a - b)));
+
+/** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
+interface Event {
+  /** Index of the visit among those of the readings; −1 for what no single visit has. */
+  visit: number;
+  members: readonly number[];
+  /** Logarithm of its probability. */
+  prior: number;
+  /** Standard deviation of an error that all members share, and the logarithm of its share among such events. */
+  common: number;
+  shared: number;
+  /** Sum of the inverse over the members, and the factor of what is left of it: both by the matrix determinant lemma. */
+  ones: number;
+  /** Whether its figures may also say nothing at all, rather than share one error. */
+  alone: boolean;
+  /** The inverse of the inverse's block, and its log determinant with the broad densities; worked out when it is first needed. */
+  block: { factor: Float64Array; constant: number } | undefined;
+}
+
+/** Particles of one cell whose figures are the same readings: they share all matrices. */
+export class Group {
+  readonly n: number;
+  /** Which observations are figures here, in the order of the sums. */
+  readonly active: readonly number[];
+  readonly #slopes: Float64Array;
+  readonly #inverse: Float64Array;
+  readonly #logDet: number;
+  readonly #outside: Float64Array;
+  /** Logarithm of the density of a reading that could be anything. */
+  readonly #broad: Float64Array;
+  /** Gain of leaving a reading out, its own error aside. */
+  readonly #alone: Float64Array;
+  /** For a model error of one reading that is larger than usual: its variance, and the logarithm of what stands before its exponential. */
+  readonly #tails: Float64Array;
+  readonly #tailed: Float64Array;
+  readonly #events: Event[];
+  readonly #gains: Float64Array;
+  readonly #misreads: Float64Array;
+  readonly #scratch = { order: new Int32Array(SUSPECTS), pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2) };
+  readonly #cell: number;
+  readonly #ailing: boolean;
+  readonly #keys: readonly string[];
+  #spreadCovariance: Float64Array | undefined;
+  #free = Number.NEGATIVE_INFINITY;
+  #last: { column: Column; variance: number } | undefined;
+
+  /**
+   * @param active which observations are figures for these particles
+   * @param visits the visit of each observation, where it has more than one reading; −1 otherwise
+   * @param ailing whether the generator of these particles has a fault: what it then does under way is known less well
+   */
+  constructor(cell: number, active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array, ailing: boolean) {
+    const n = active.length;
+    this.n = n;
+    this.active = active;
+    this.#cell = cell;
+    this.#ailing = ailing;
+    this.#slopes = new Float64Array(n * SPREAD_COUNT);
+    this.#inverse = new Float64Array(n * n);
+    this.#outside = new Float64Array(n);
+    this.#broad = new Float64Array(n);
+    this.#keys = active.map((j) => (observations[j] as Observation).look.key);
+    active.forEach((j, a) => {
+      const { slopes } = columns[j] as Column;
+      this.#slopes.set(slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT), a * SPREAD_COUNT);
+      this.#broad[a] = -Math.log(gaugeOf((observations[j] as Observation).look.step.test).range);
+      this.#outside[a] = Math.log(MISREAD / (1 - MISREAD)) + (this.#broad[a] as number);
+    });
+    const g = this.#slopes;
+    const c = this.#inverse;
+    const models = active.map((j) => modelVariance((observations[j] as Observation).look.step, ailing));
+    for (let a = 0; a < n; a++) {
+      const from = a * SPREAD_COUNT;
+      const { moved } = columns[active[a] as number] as Column;
+      const key = this.#keys[a];
+      for (let b = 0; b <= a; b++) {
+        const other = b * SPREAD_COUNT;
+        let sum = 0;
+        for (let k = 0; k < moved.length; k++) {
+          const s = moved[k] as number;
+          sum += (g[from + s] as number) * (g[other + s] as number);
+        }
+        // What a prediction is off by, it is off by at every repeat.
+        if (key === this.#keys[b]) sum += models[a] as number;
+        if (a === b) sum += (observations[active[a] as number] as Observation).noise ** 2;
+        c[a * n + b] = sum;
+        c[b * n + a] = sum;
+      }
+    }
+    this.#logDet = invert(this.#inverse, n);
+    this.#gains = new Float64Array(n);
+    this.#misreads = new Float64Array(n);
+    this.#alone = this.#outside.map((outside, a) => outside + 0.5 * (LOG_2PI - Math.log(c[a * n + a] as number)));
+    this.#tails = Float64Array.from(active, (j, a) => LOOSE.times ** 2 * ((models[a] as number) + (observations[j] as Observation).noise ** 2));
+    this.#tailed = this.#tails.map((variance, a) => Math.log(LOOSE.often) - 0.5 * Math.log1p(variance * (c[a * n + a] as number)));
+    this.#events = this.#eventsOf(
+      active.map((j) => (observations[j] as Observation).look),
+      active.map((j) => visits[j] as number),
+    );
+  }
+
+  /** What could explain several figures at once: each visit with more than one, and the volts of a running machine. */
+  #eventsOf(looks: readonly Look[], visits: readonly number[]): Event[] {
+    const events: Event[] = [];
+    for (const visit of new Set(visits)) {
+      if (visit < 0) continue;
+      const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
+      const test = (looks[members[0] as number] as Look).step.test;
+      events.push(this.#event(visit, members, Math.log(SPOILT.often), 0.5 * gaugeOf(test).range, SPOILT.shared, true));
+    }
+    const running = looks.flatMap(({ step }, a) => (step.test === "charge.volts" || step.test === "charge.outputVolts" ? [a] : []));
+    if (running.length > 1) events.push(this.#event(-1, running, Math.log(ALIKE.often), ALIKE.volts, 1, false));
+    return events;
+  }
+
+  #event(visit: number, members: readonly number[], prior: number, common: number, shared: number, alone: boolean): Event {
+    let ones = 0;
+    for (const a of members) for (const b of members) ones += this.#inverse[a * this.n + b] as number;
+    return { visit, members, prior, common, shared, ones, alone, block: undefined };
+  }
+
+  /** What weighs the members' errors as if none of them had been read. */
+  #blockOf({ members }: Event): NonNullable<Event["block"]> {
+    const size = members.length;
+    const factor = new Float64Array(size * size);
+    for (let x = 0; x < size; x++)
+      for (let y = 0; y < size; y++) factor[x * size + y] = this.#inverse[(members[x] as number) * this.n + (members[y] as number)] as number;
+    const logDet = invert(factor, size);
+    return { factor, constant: members.reduce((sum, a) => sum + (this.#broad[a] as number), 0) + 0.5 * (size * LOG_2PI - logDet) };
+  }
+
+  /** Logarithm of what an event makes of the likelihood: one error that all its figures share, or figures that say nothing. */
+  #eventGain(event: Event, alpha: Float64Array, expected: boolean): number {
+    const { members, common, shared, ones, alone } = event;
+    let sum = 0;
+    for (const a of members) sum += alpha[a] as number;
+    const variance = common * common;
+    const alike = Math.log(shared) - 0.5 * Math.log1p(variance * ones) + (0.5 * variance * sum * sum) / (1 + variance * ones);
+    if (!alone || expected) return alike;
+    event.block ??= this.#blockOf(event);
+    const { block } = event;
+    const size = members.length;
+    let quad = 0;
+    for (let x = 0; x < size; x++) {
+      const row = alpha[members[x] as number] as number;
+      for (let y = 0; y < size; y++) quad += row * (block.factor[x * size + y] as number) * (alpha[members[y] as number] as number);
+    }
+    return logAdd(alike, Math.log(1 - shared) + block.constant + 0.5 * quad);
+  }
+
+  /** α = C⁻¹·r. */
+  solve(residual: Float64Array, alpha: Float64Array): void {
+    const { n } = this;
+    const inverse = this.#inverse;
+    for (let a = 0; a < n; a++) {
+      let sum = 0;
+      for (let b = 0; b < n; b++) sum += (inverse[a * n + b] as number) * (residual[b] as number);
+      alpha[a] = sum;
+    }
+  }
+
+  /** Mean of the spreads given the readings, in standard deviations: Gᵀ·α. */
+  shift(alpha: Float64Array): Float64Array {
+    const into = new Float64Array(SPREAD_COUNT);
+    const slopes = this.#slopes;
+    for (let a = 0; a < this.n; a++) {
+      const by = alpha[a] as number;
+      for (let s = 0; s < SPREAD_COUNT; s++) into[s] = (into[s] as number) + by * (slopes[a * SPREAD_COUNT + s] as number);
+    }
+    return into;
+  }
+
+  /**
+   * Logarithm of the likelihood of all figures: as predicted, any one of them further off than usual, any one or any two misread,
+   * or all of one visit off together. A reading left out of a Gaussian has the density that all others predict for it, of variance
+   * 1/c and mean error α/c with c its place on C⁻¹'s diagonal (leave-one-out by block inversion); an error shared by several is a
+   * rank-one update (Sherman and Morrison), so that no matrix is made anew.
+   * @param elsewhere by visit: what a spoilt visit makes of its words and open lines, as a logarithm
+   * @param share filled with how likely each reading is a misread on this particle
+   * @param spoilt by visit: filled with how likely the whole visit is off
+   */
+  likelihood(residual: Float64Array, alpha: Float64Array, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
+    const { n } = this;
+    const inverse = this.#inverse;
+    const gains = this.#gains;
+    const misreads = this.#misreads;
+    let quad = 0;
+    let most = 0;
+    for (let a = 0; a < n; a++) {
+      quad += (residual[a] as number) * (alpha[a] as number);
+      const c = inverse[a * n + a] as number;
+      const square = (alpha[a] as number) ** 2;
+      const variance = this.#tails[a] as number;
+      const loose = (this.#tailed[a] as number) + (0.5 * square * variance) / (1 + variance * c);
+      const misread = (this.#alone[a] as number) + (0.5 * square) / c;
+      misreads[a] = misread;
+      const gain = logAdd(misread, loose);
+      gains[a] = gain;
+      if (gain > most) most = gain;
+    }
+    const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD);
+    const { order, pairs } = this.#scratch;
+    let count = 0;
+    let suspicious = Number.NEGATIVE_INFINITY;
+    for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
+    if (suspicious > SUSPICIOUS) {
+      const suspects = largest(misreads, n, order);
+      for (let x = 1; x < suspects; x++) {
+        for (let y = 0; y < x; y++) {
+          const gain = this.#pairGain(order[x] as number, order[y] as number, alpha);
+          pairs[count++] = gain;
+          if (gain > most) most = gain;
+        }
+      }
+    }
+    spoilt.fill(Number.NEGATIVE_INFINITY);
+    for (const event of this.#events) {
+      // Where each figure is about what was expected, a visit that says nothing explains nothing better.
+      const expected = event.alone && !event.members.some((a) => (misreads[a] as number) > SUSPICIOUS) && (elsewhere[event.visit] as number) < 1;
+      const gain = event.prior + this.#eventGain(event, alpha, expected) + (event.visit < 0 ? 0 : (elsewhere[event.visit] as number));
+      if (event.visit >= 0) spoilt[event.visit] = gain;
+      else this.#free = gain;
+      if (gain > most) most = gain;
+    }
+    for (let v = 0; v < elsewhere.length; v++) {
+      // A visit of nothing but open lines and words.
+      if ((spoilt[v] as number) > Number.NEGATIVE_INFINITY) continue;
+      spoilt[v] = Math.log(SPOILT.often) + (elsewhere[v] as number);
+      if ((spoilt[v] as number) > most) most = spoilt[v] as number;
+    }
+    let sum = Math.exp(-most);
+    for (let a = 0; a < n; a++) {
+      sum += Math.exp((gains[a] as number) - most);
+      share[a] = Math.exp((misreads[a] as number) - most);
+    }
+    for (let x = 1, k = 0; k < count; x++) {
+      for (let y = 0; y < x; y++, k++) {
+        const both = Math.exp((pairs[k] as number) - most);
+        const [a, b] = [order[x] as number, order[y] as number];
+        sum += both;
+        share[a] = (share[a] as number) + both;
+        share[b] = (share[b] as number) + both;
+      }
+    }
+    if (this.#events.some(({ visit }) => visit < 0)) sum += Math.exp(this.#free - most);
+    for (let v = 0; v < spoilt.length; v++) {
+      spoilt[v] = Math.exp((spoilt[v] as number) - most);
+      sum += spoilt[v] as number;
+    }
+    for (let a = 0; a < n; a++) share[a] = (share[a] as number) / sum;
+    for (let v = 0; v < spoilt.length; v++) spoilt[v] = (spoilt[v] as number) / sum;
+    return all + most + Math.log(sum);
+  }
+
+  /** What all other readings predict for one of the figures: how far the reading lies from it, and its standard deviation (leave-one-out). */
+  withoutIt(place: number, alpha: Float64Array): { off: number; spread: number } {
+    const c = this.#inverse[place * this.n + place] as number;
+    return { off: (alpha[place] as number) / c, spread: Math.sqrt(1 / c) };
+  }
+
+  #pairGain(a: number, b: number, alpha: Float64Array): number {
+    const { n } = this;
+    const [aa, bb, ab] = [this.#inverse[a * n + a] as number, this.#inverse[b * n + b] as number, this.#inverse[a * n + b] as number];
+    const det = Math.max(1e-12, aa * bb - ab * ab);
+    const [x, y] = [alpha[a] as number, alpha[b] as number];
+    const quad = (bb * x * x - 2 * ab * x * y + aa * y * y) / det;
+    return (this.#outside[a] as number) + (this.#outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
+  }
+
+  /** Variance of a look's figure given the readings, the reading's own noise left out. Asked for one look after another. */
+  variance(column: Column): number {
+    if (this.#last?.column === column) return this.#last.variance;
+    const from = this.#cell * SPREAD_COUNT;
+    const { moved, slopes } = column;
+    const covariance = this.#covariance();
+    let sum = modelVariance(column.look.step, this.#ailing);
+    for (let k = 0; k < moved.length; k++) {
+      const s = moved[k] as number;
+      const slope = slopes[from + s] as number;
+      if (slope === 0) continue;
+      const row = s * SPREAD_COUNT;
+      let others = 0;
+      for (let l = 0; l < k; l++) {
+        const t = moved[l] as number;
+        others += (covariance[row + t] as number) * (slopes[from + t] as number);
+      }
+      sum += slope * (2 * others + slope * (covariance[row + s] as number));
+    }
+    const variance = Math.max(1e-9, sum);
+    this.#last = { column, variance };
+    return variance;
+  }
+
+  /** Covariance of the spreads given the readings: 1 − Gᵀ·C⁻¹·G, worked out for the spreads that any reading moves. */
+  #covariance(): Float64Array {
+    if (this.#spreadCovariance) return this.#spreadCovariance;
+    const { n } = this;
+    const size = SPREAD_COUNT;
+    const slopes = this.#slopes;
+    const inverse = this.#inverse;
+    const moved: number[] = [];
+    for (let s = 0; s < size; s++) {
+      for (let a = 0; a < n; a++) {
+        if (slopes[a * size + s] === 0) continue;
+        moved.push(s);
+        break;
+      }
+    }
+    const weighed = new Float64Array(n * size);
+    for (let a = 0; a < n; a++) {
+      for (let b = 0; b < n; b++) {
+        const c = inverse[a * n + b] as number;
+        for (let k = 0; k < moved.length; k++) {
+          const s = moved[k] as number;
+          weighed[a * size + s] = (weighed[a * size + s] as number) + c * (slopes[b * size + s] as number);
+        }
+      }
+    }
+    const covariance = new Float64Array(size * size);
+    for (let s = 0; s < size; s++) covariance[s * size + s] = 1;
+    for (let a = 0; a < n; a++) {
+      for (let k = 0; k < moved.length; k++) {
+        const s = moved[k] as number;
+        const slope = slopes[a * size + s] as number;
+        if (slope === 0) continue;
+        for (let l = 0; l < moved.length; l++) {
+          const t = moved[l] as number;
+          covariance[s * size + t] = (covariance[s * size + t] as number) - slope * (weighed[a * size + t] as number);
+        }
+      }
+    }
+    this.#spreadCovariance = covariance;
+    return covariance;
+  }
+}
+
+/** Indices of the largest values, as many as `into` holds, in falling order. @returns how many there are */
+function largest(values: Float64Array, n: number, into: Int32Array): number {
+  let count = 0;
+  for (let a = 0; a < n; a++) {
+    const value = values[a] as number;
+    if (count === into.length && value <= (values[into[count - 1] as number] as number)) continue;
+    let k = count < into.length ? count++ : count - 1;
+    while (k > 0 && (values[into[k - 1] as number] as number) < value) {
+      into[k] = into[k - 1] as number;
+      k--;
+    }
+    into[k] = a;
+  }
+  return count;
+}

@@ -1,0 +1,24 @@
+/**
+ * How readings go wrong. The shares are this program's own estimates of hasty hands in gloves, checked against the benchmark's
+ * world only for their order of size.
+ */
+
+/** Share of readings that are taken wrongly altogether: wrong hole, wrong dial, a digit misread. */
+export const MISREAD = 0.025;
+/** Share of words that say nothing: eyes elsewhere. */
+export const BLIND = 0.05;
+/** A figure where nothing should conduct, or the open line where something should, is a misread of this probability on that particle. */
+export const CONTRADICTED = 0.8;
+/** Machines differ from the model in ways nobody listed: how often a prediction is further off than usual, and how many times. */
+export const LOOSE = { often: 0.07, times: 3 } as const;
+/**
+ * Visits (a test's readings in one state of the machine) that are off as a whole: one bad contact at the probe they share, the
+ * wrong side of the plug, the wrong dial. In so many of them one error is common to all figures, in the others they say nothing.
+ */
+export const SPOILT = { often: 0.01, shared: 0.6, allOpen: 0.4, open: 0.15 } as const;
+/** How often the running machine as a whole lies off its model, and by how much, V. */
+export const ALIKE = { often: 0.08, volts: 0.3 } as const;
+/** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */
+export const SUSPECTS = 6;
+/** Pairs are tried where leaving one reading out changes the logarithm of the likelihood by this: below it a pair is one in hundreds. */
+export const SUSPICIOUS = -3;

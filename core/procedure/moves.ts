@@ -1,0 +1,247 @@
+import type { Connector } from "../machine/standing";
+import { type TestId, testOf } from "./catalogue";
+import type { Reading, Step } from "./step";
+
+/**
+ * How a machine is brought from one state into another, and what that takes: minutes of somebody's hands, and minutes that pass on
+ * the clock by themselves. One table serves the planner, the run list and the job's clock.
+ */
+
+/** What has to be opened once before anything there can be touched: minutes, where the sheet says nothing. */
+export const PLACES = {
+  battery: { title: "the battery", minutes: 1 },
+  "stator-plug": { title: "the stator plug", minutes: 3 },
+  unit: { title: "the regulator/rectifier", minutes: 3 },
+  "fuse-box": { title: "the fuse box", minutes: 1 },
+  "engine-cover": { title: "the engine cover", minutes: 30 },
+} as const;
+
+export type PlaceId = keyof typeof PLACES;
+
+/** Hands and clock of each kind of move, min, and why so long. */
+export const MOVES = {
+  /** Half a minute a plug: find the tab, in gloves. */
+  part: { hands: 0.5, clock: 0 },
+  join: { hands: 0.5, clock: 0 },
+  /** Start, and until the speed stands still. */
+  start: { hands: 1, clock: 0 },
+  stop: { hands: 0.3, clock: 0 },
+  /** Kept at speed until the cover is too hot to touch; something else can be done meanwhile. */
+  warm: { hands: 1, clock: 10 },
+  /** Disable by the maker's method, crank, undo. */
+  crank: { hands: 1, clock: 0 },
+  /** Key out, cable off, meter in between, range down. */
+  "ammeter-in": { hands: 1.5, clock: 0 },
+  "ammeter-out": { hands: 1, clock: 0 },
+  /** The school's rest goes by on the clock. */
+  rest: { hands: 0.2, clock: 120 },
+  /** Charger on and off; what lies between is the charger's. */
+  charge: { hands: 5, clock: 240 },
+  /** Another dial, or the probes moved to another place. */
+  dial: { hands: 0.1, clock: 0 },
+  open: { hands: 0, clock: 0 },
+} as const;
+
+export type MoveId = keyof typeof MOVES;
+
+/** One thing to do with the machine before the probes go on. */
+export interface Move {
+  id: MoveId;
+  /** The connector parted or joined, or the place opened. */
+  what?: Connector | PlaceId;
+  hands: number;
+  clock: number;
+}
+
+/** The state in which a machine stands on the lift. */
+export interface State {
+  engine: "stopped" | "running";
+  key: "out" | "on";
+  parted: ReadonlySet<Connector>;
+  open: ReadonlySet<PlaceId>;
+  /** Nothing has charged, turned or loaded the battery since it rested. */
+  rested: boolean;
+  /** The engine has run: what the battery shows under load is that of a battery just charged. */
+  run: boolean;
+  hot: boolean;
+  charged: boolean;
+  dial: string;
+}
+
+/** A machine as it is wheeled in: everything joined, nothing opened, at rest. */
+export const WHEELED_IN: State = {
+  engine: "stopped",
+  key: "out",
+  parted: new Set(),
+  open: new Set(),
+  rested: true,
+  run: false,
+  hot: false,
+  charged: false,
+  dial: "",
+};
+
+/** What a reading asks of the machine beyond its test's set-up. */
+export interface Wanted {
+  hot?: boolean | undefined;
+  charged?: boolean | undefined;
+}
+
+/** Places that a step's probes, fingers or eyes have to reach. */
+export function placesFor({ test, at }: Pick<Step, "test" | "at">): readonly PlaceId[] {
+  if (test === "inspect.connector") return at === "output" ? ["unit"] : ["stator-plug"];
+  return PLACES_OF[test] ?? ["battery"];
+}
+
+const PLACES_OF: Partial<Record<TestId, readonly PlaceId[]>> = {
+  "stator.resistance": ["stator-plug"],
+  "stator.toGround": ["stator-plug"],
+  "stator.acVolts": ["stator-plug"],
+  "stator.acVoltsAtUnit": ["unit"],
+  "stator.legDrop": ["stator-plug", "unit"],
+  "rotor.pull": ["engine-cover"],
+  "regulator.diode": ["unit"],
+  "regulator.feed": ["unit", "battery"],
+  "regulator.ground": ["unit", "battery"],
+  "charge.outputVolts": ["unit"],
+  "charge.positiveDrop": ["unit", "battery"],
+  "charge.groundDrop": ["unit", "battery"],
+  "drain.unitUnplugged": ["battery", "unit"],
+  "drain.fusePulled": ["battery", "fuse-box"],
+  "fuse.continuity": ["fuse-box"],
+  "swap.unit": ["unit"],
+};
+
+/** Tests that mean something only while the battery is at rest, and those that a run of the engine spoils. */
+const AT_REST: readonly TestId[] = ["battery.rest"];
+const BEFORE_A_RUN: readonly TestId[] = ["battery.settled", "battery.crank", "battery.load"];
+
+/** What is lost for a test when the machine is moved on: its rest, or that its engine has not run yet. */
+export function perishes(test: TestId): "rest" | "run" | undefined {
+  return AT_REST.includes(test) ? "rest" : BEFORE_A_RUN.includes(test) ? "run" : undefined;
+}
+
+const move = (id: MoveId, what?: Connector | PlaceId): Move => ({ id, ...(what ? { what } : {}), hands: MOVES[id].hands, clock: MOVES[id].clock });
+
+/**
+ * The moves that bring a machine from a state to where a step can be read, in the order in which hands make them, and the state it
+ * is then in. @param restHours the school's rest @param minutesOf a sheet's own access, min
+ */
+export function movesTo(
+  step: Pick<Step, "test" | "at">,
+  { hot = false, charged = false }: Wanted,
+  from: State,
+  restHours: number,
+  minutesOf: (place: PlaceId) => number = (place) => PLACES[place].minutes,
+): { moves: Move[]; state: State } {
+  const test = testOf(step.test);
+  const { setUp } = test;
+  const moves: Move[] = [];
+  const parted = new Set(from.parted);
+  let { engine, rested, run } = from;
+  let heat = from.hot;
+  const wanted = new Set(setUp.unplug);
+  const turns = setUp.engine === "running" ? "running" : "stopped";
+  const differs = wanted.size !== parted.size || [...wanted].some((one) => !parted.has(one));
+  const stop = (): void => {
+    if (engine === "running") moves.push(move("stop"));
+    engine = "stopped";
+  };
+  const replug = (to: ReadonlySet<Connector>): void => {
+    for (const one of [...parted].sort(byCare)) {
+      if (to.has(one)) continue;
+      moves.push(one === "negative" ? move("ammeter-out") : move("join", one));
+      parted.delete(one);
+    }
+    for (const one of [...to].sort(byCare)) {
+      if (parted.has(one)) continue;
+      moves.push(one === "negative" ? move("ammeter-in") : move("part", one));
+      parted.add(one);
+    }
+  };
+  const warms = hot && !heat;
+  const charges = charged && !from.charged;
+  const open = new Set(from.open);
+  for (const place of placesFor(step)) {
+    if (open.has(place)) continue;
+    moves.push({ id: "open", what: place, hands: minutesOf(place), clock: minutesOf(place) });
+    open.add(place);
+  }
+  if (turns === "stopped" || differs || charges) stop();
+  if (charges) {
+    replug(new Set());
+    moves.push(move("charge"));
+    // Fresh off the charger it reads too high at rest; under load that is gone at once.
+    rested = false;
+    run = false;
+  }
+  if (warms) {
+    if (engine === "stopped") {
+      replug(new Set());
+      moves.push(move("start"));
+    }
+    moves.push(move("warm"));
+    heat = true;
+    [engine, rested, run] = ["running", false, true];
+    if (turns === "stopped" || wanted.size > 0) stop();
+  }
+  replug(wanted);
+  if (step.test === "battery.rest" && !rested) {
+    moves.push({ ...move("rest"), clock: 60 * restHours });
+    rested = true;
+  }
+  if (turns === "running" && engine === "stopped") {
+    moves.push(move("start"));
+    engine = "running";
+  }
+  if (setUp.engine === "cranking") moves.push(move("crank"));
+  if (test.dial !== from.dial && test.dial !== "eyes") moves.push(move("dial"));
+  if (engine === "running") [rested, run] = [false, true];
+  if (setUp.key === "on" || setUp.engine === "cranking") rested = false;
+  return {
+    moves,
+    state: {
+      engine,
+      key: setUp.key === "on" ? "on" : "out",
+      parted,
+      open,
+      rested,
+      run,
+      hot: heat,
+      charged: from.charged || charged,
+      dial: test.dial === "eyes" ? from.dial : test.dial,
+    },
+  };
+}
+
+/** The negative cable comes off first and goes on last. */
+const byCare = (one: Connector, other: Connector): number => Number(one !== "negative") - Number(other !== "negative");
+
+/** Hands-on and clock minutes of a list of moves. */
+export function timeOf(moves: readonly Move[]): { hands: number; clock: number } {
+  return moves.reduce((sum, { hands, clock }) => ({ hands: sum.hands + hands, clock: sum.clock + clock }), { hands: 0, clock: 0 });
+}
+
+/** What the readings of a job have taken so far, and how the machine stands after the last of them. */
+export interface Worked {
+  state: State;
+  hands: number;
+  /** Minutes that went by with nobody's hands on the machine. */
+  waiting: number;
+}
+
+/** Works through readings in the order taken, making every move between them. */
+export function worked(readings: readonly Pick<Reading, "test" | "at" | "hot" | "charged">[], restHours: number): Worked {
+  let state = WHEELED_IN;
+  let [hands, waiting] = [0, 0];
+  for (const reading of readings) {
+    // "After a full charge" stays said of every reading that follows one.
+    const wanted = { hot: reading.hot, charged: reading.charged };
+    const { moves, state: then } = movesTo(reading, wanted, state, restHours);
+    const time = timeOf(moves);
+    hands += time.hands + testOf(reading.test).minutes;
+    waiting += Math.max(0, time.clock - time.hands);
+    state = then;
+  }
+  return { state, hands, waiting };
+}
