@@ -80,7 +80,9 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const lines = view.stages.flatMap((stage) => stage.lines);
   const named = stepFromKey(params.get("step") ?? "");
   const asked = named && !stepProblem(named, job.sheet) ? named : undefined;
-  const step = asked ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
+  // Where the odds were there with the page, they say what comes first; odds that come later move nothing under a typing hand.
+  const advisedFirst = byOdds && kept && !kept.settled && file.job.closedAt === null ? kept.next[0]?.step : undefined;
+  const step = asked ?? advisedFirst ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const [swapped, setSwapped] = useState(false);
@@ -272,7 +274,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
         </div>
         <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
-          <div className="md:hidden">{plan}</div>
+          {narrow ? plan : null}
           <ProbeCard
             view={view}
             step={step}

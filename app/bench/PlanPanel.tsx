@@ -10,7 +10,7 @@ import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
 const SHOWN = 3;
 
 /** The plan's stands, each with the readings taken there; those worth nothing are left out. */
-export function standsOf({ next }: Pick<Advice, "next">): Suggestion[][] {
+function standsOf({ next }: Pick<Advice, "next">): Suggestion[][] {
   const stays = new Map<number, Suggestion[]>();
   for (const one of next) stays.set(one.stay, [...(stays.get(one.stay) ?? []), one]);
   return [...stays.values()].map((stay) => {
@@ -59,7 +59,7 @@ export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
       {then?.[0] ? (
         <p className="m-0 mt-1 text-[0.95rem] leading-snug">
           <span className="text-mute">Then</span> {lower(standWords(then[0], sheet))}:{" "}
-          <a href={stepLink(then[0].step)} data-step="" data-alternative="" className="text-petrol">
+          <a href={stepLink(then[0].step)} data-step="" data-alternative="" className="text-petrol underline">
             {lower(stepTitle(then[0].step))}
           </a>
         </p>

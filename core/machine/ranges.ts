@@ -1,7 +1,7 @@
 import type { Kind } from "./kind";
 
 /** Between which two figures nine in ten sound machines lie. */
-export type Range = readonly [low: number, high: number];
+type Range = readonly [low: number, high: number];
 
 /** What machines of a kind have, for those whose sheet does not say. */
 interface KindRanges {

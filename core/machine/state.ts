@@ -82,12 +82,12 @@ const CABLE_OHMS = 0.004;
 const PIN_OHMS = 0.002;
 
 /** Rated output, A: the sheet's, or the middle of what machines of the kind have. */
-export function ratedAmpsOf({ ratedAmps, kind }: Pick<Sheet, "ratedAmps" | "kind">): number {
+function ratedAmpsOf({ ratedAmps, kind }: Pick<Sheet, "ratedAmps" | "kind">): number {
   return ratedAmps ?? middleOf(rangesOf(kind).amps);
 }
 
 /** Battery, Ah: the sheet's, or the middle of what machines of the kind have. */
-export function ampHoursOf({ battery, kind }: Pick<Sheet, "battery" | "kind">): number {
+function ampHoursOf({ battery, kind }: Pick<Sheet, "battery" | "kind">): number {
   return battery.ah ?? middleOf(rangesOf(kind).ah);
 }
 

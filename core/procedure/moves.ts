@@ -42,7 +42,7 @@ export const MOVES = {
   open: { hands: 0, clock: 0 },
 } as const;
 
-export type MoveId = keyof typeof MOVES;
+type MoveId = keyof typeof MOVES;
 
 /** One thing to do with the machine before the probes go on. */
 export interface Move {
@@ -82,7 +82,7 @@ export const WHEELED_IN: State = {
 };
 
 /** What a reading asks of the machine beyond its test's set-up. */
-export interface Wanted {
+interface Wanted {
   hot?: boolean | undefined;
   charged?: boolean | undefined;
 }
@@ -223,7 +223,7 @@ export function timeOf(moves: readonly Move[]): { hands: number; clock: number }
 }
 
 /** What the readings of a job have taken so far, and how the machine stands after the last of them. */
-export interface Worked {
+interface Worked {
   state: State;
   hands: number;
   /** Minutes that went by with nobody's hands on the machine. */

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { ac, charging, context, crank, pairs, reading, rest, toCase } from "../../tests/support/readings";
+import { ac, charging, context, crank, reading, rest, toCase } from "../../tests/support/readings";
 import { judgeAll } from "./judge";
 import { nextStep, proofSteps, runList } from "./runlist";
 import type { Reading } from "./step";

@@ -31,7 +31,7 @@ async function follow(page: Page, taken: number): Promise<Step | undefined> {
   const standing = page.getByRole("region", { name: "Standing" });
   await expect(standing.getByText("What would change this")).toBeVisible({ timeout: LONG });
   await expect(standing).toContainText(`after ${taken} reading`, { timeout: LONG });
-  const advised = standing.locator("[data-advised]");
+  const advised = page.getByRole("region", { name: "Plan" }).locator("[data-advised]");
   if ((await advised.count()) === 0) return undefined;
   const href = (await advised.getAttribute("href")) ?? "";
   await page.keyboard.press("a");
@@ -146,11 +146,11 @@ test.describe("by thumb", () => {
     test.setTimeout(240_000);
     const sheet = sheetOf("corvane-linnet-125");
     await takeIn(page, workshop, "unit:SK-133");
-    await page.getByRole("button", { name: /Nothing stands out yet|^Standing|Leaning/ }).tap();
-    const panel = page.getByRole("dialog");
-    await expect(panel.getByText("Read next")).toBeVisible({ timeout: LONG });
-    await panel.locator("[data-advised]").tap();
-    await expect(panel).toBeHidden();
+    const advised = page.getByRole("region", { name: "Plan" }).locator("[data-advised]");
+    await expect(advised).toBeVisible({ timeout: LONG });
+    const step = (await advised.getAttribute("href")) ?? "";
+    await advised.tap();
+    await expect(page).toHaveURL(new RegExp(`${step.replace(/[.*+?^${}()|[\]\\~]/g, "\\$&")}$`));
     let taken = 0;
     for (; taken < MOST && !/\/verdict$/.test(page.url()); taken++) {
       const before = page.url();

@@ -132,6 +132,8 @@ test("a sheet is changed, refused field by field, and a job keeps its own copy",
   await expect(page).toHaveURL(/\/machines\/tidewright-sound-40$/);
   await expect(page.getByText("13.10–14.80 V")).not.toHaveCount(0);
   await expect(page.getByText("≥ 9.90 V")).toBeVisible();
+  // A page left while it still asks for something says so as an error.
+  await page.waitForLoadState("networkidle");
   await page.goto(`${job}?step=${encodeURIComponent("charge.volts~~3000~normal")}`);
   await expect(page.getByText("sheet p. 4-12").first()).toBeVisible();
   await expect(page.locator("figure")).toContainText("13.40");

@@ -223,7 +223,7 @@ function isFigure({ open, word }: Observation, column: Column, particle: number)
 }
 
 /** What a particle would show where something was read. */
-export type Expected = { kind: "figure"; at: number; off: number; spread: number } | { kind: "open" } | { kind: "word"; word: number; odds: number };
+type Expected = { kind: "figure"; at: number; off: number; spread: number } | { kind: "open" } | { kind: "word"; word: number; odds: number };
 
 /** Where the weighing of a cell finds and leaves its sums. */
 interface Weighed {

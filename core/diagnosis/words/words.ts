@@ -191,19 +191,21 @@ const LEANING = 0.3;
 /** Odds as a share in words, without the judgement: "3 in 10". */
 const shareOf = (odds: number): string => oddsWords(odds).split(",")[0] ?? "";
 
-/** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have gone with it (3 in 10)." */
+const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have failed as well (3 in 10): diode, 4 min, would tell." */
 function surely({ sure, open, settled, next }: Advice): string {
   const names = sure.map(({ part }, i) => (i === 0 ? PART_NAMES[part] : PART_NAMES[part].toLowerCase())).join(" and ");
   const least = Math.min(...sure.map(({ odds }) => odds));
   const first = `${names}: ${oddsWords(least).split(", ")[1] ?? oddsWords(least)}.`;
   const [beside] = open;
   if (!beside) return first;
-  const more = `${PART_NAMES[beside.part]} may have gone with it (${shareOf(beside.odds)})`;
+  const more = `${PART_NAMES[beside.part]} may have failed as well (${shareOf(beside.odds)})`;
   const telling = next.find(({ splits, pays }) => pays && splits?.some((set) => remediesOf(set).includes(beside.part)));
   if (settled || !telling) return `${first} ${more}.`;
   const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
   const minutes = Math.max(1, Math.round(visit.reduce((sum, one) => sum + one.minutes + one.hands, 0)));
-  return `${first} ${more}: ${testTitle(testOf(telling.step.test)).toLowerCase()} settles that, ${minutes} min.`;
+  return `${first} ${more}: ${lowerFirst(testTitle(testOf(telling.step.test)))}, ${minutes} min, would tell.`;
 }
 
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
