@@ -15,6 +15,15 @@ type Drawing = { state: "ready"; body: string } | { state: "drawing"; done: numb
 /** Charts handed to a thread at a time: few enough to show progress, enough to be worth the trip. */
 const BATCH = 4;
 const MOST_THREADS = 4;
+/** How often the drawing of charts that an advice waits for is looked at, ms. */
+const LOOK_AGAIN = 200;
+
+/** An advice that is asked for. */
+interface Advising {
+  sheet: Sheet;
+  ambientC: number;
+  facts: JobFacts;
+}
 
 /**
  * The drawing office: charts of machines, drawn in threads of their own and kept in the store, so that no page waits for them
@@ -24,7 +33,9 @@ export class Office {
   readonly #store: Store;
   readonly #pool: Piscina;
   readonly #drawing = new Map<string, Drawing>();
-  readonly #advising = new Set<number>();
+  readonly #waiting = new Map<number, Advising>();
+  #advising = false;
+  #closed = false;
   readonly #log: (error: unknown) => void;
 
   /** @param log where what failed in the background is told */
@@ -52,19 +63,41 @@ export class Office {
   }
 
   /**
-   * Has the advice to a job worked out in a thread and kept with it, so that the next page shows it in its first paint. What fails
-   * here fails quietly: the page's own engine answers all the same.
+   * Has the advice to a job worked out in a thread and kept with it, so that the next page shows it in its first paint. One job after
+   * another, and only once its charts are drawn, so that whoever waits for charts does not wait for this; of one job only the latest
+   * facts count. What fails here fails quietly: the page's own engine answers all the same.
    */
-  async advise(jobId: number, job: { sheet: Sheet; ambientC: number }, facts: JobFacts): Promise<void> {
-    if (this.#store.advices.find(jobId, facts) || this.#advising.has(jobId)) return;
-    this.#advising.add(jobId);
-    try {
-      const advice = (await this.#pool.run({ sheet: job.sheet, ambientC: job.ambientC, facts }, { name: "advice" })) as Advice;
-      this.#store.action(() => this.#store.advices.keep(jobId, facts, advice, new Date().toISOString()));
-    } catch (error) {
-      this.#log(error);
-    } finally {
-      this.#advising.delete(jobId);
+  advise(jobId: number, job: { sheet: Sheet; ambientC: number }, facts: JobFacts): void {
+    this.#waiting.set(jobId, { sheet: job.sheet, ambientC: job.ambientC, facts });
+    if (!this.#advising) void this.#adviseAll();
+  }
+
+  async #adviseAll(): Promise<void> {
+    this.#advising = true;
+    for (let next = this.#next(); next && !this.#closed; next = this.#next()) {
+      const [jobId, task] = next;
+      this.#waiting.delete(jobId);
+      try {
+        if (this.#store.advices.find(jobId, task.facts) || !(await this.#drawn(task.sheet))) continue;
+        const advice = (await this.#pool.run(task, { name: "advice" })) as Advice;
+        if (!this.#closed) this.#store.action(() => this.#store.advices.keep(jobId, task.facts, advice, new Date().toISOString()));
+      } catch (error) {
+        if (!this.#closed) this.#log(error);
+      }
+    }
+    this.#advising = false;
+  }
+
+  #next(): [number, Advising] | undefined {
+    return this.#waiting.entries().next().value;
+  }
+
+  /** Waits until a sheet's charts are drawn; false when they cannot be. */
+  async #drawn(sheet: Sheet): Promise<boolean> {
+    for (;;) {
+      const { state } = this.ask(sheet);
+      if (state !== "drawing" || this.#closed) return state === "ready";
+      await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN));
     }
   }
 
@@ -106,6 +139,7 @@ export class Office {
   }
 
   async close(): Promise<void> {
+    this.#closed = true;
     await this.#pool.destroy();
   }
 }

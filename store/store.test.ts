@@ -1,4 +1,7 @@
 import { beforeEach, describe, expect, test } from "@jest/globals";
+import type { Advice, JobFacts } from "../core/diagnosis/advice";
+import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import { NO_HISTORY } from "../core/diagnosis/population/hypotheses";
 import type { Sheet } from "../core/machine/sheet";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { migrations, newFolder, openStore } from "../tests/support/store";
@@ -124,6 +127,35 @@ describe("jobs", () => {
       }),
     ).toThrow("the lights went out");
     expect(store.jobs.repairs(job)).toEqual([]);
+  });
+});
+
+describe("the advice kept with a job", () => {
+  const facts: JobFacts = {
+    readings: [],
+    meter,
+    prices: ASSUMED_PRICES,
+    history: NO_HISTORY,
+    mended: [],
+    skipped: [],
+    tools: [],
+    restHours: 2,
+  };
+
+  test("is found by its facts alone, and the latest takes the place of the one before", () => {
+    const advice = { status: "not-enough", settled: false } as Advice;
+    expect(store.advices.find(job, facts)).toBeUndefined();
+    store.advices.keep(job, facts, advice, NOW);
+    expect(store.advices.find(job, facts)).toEqual(advice);
+    const more: JobFacts = { ...facts, readings: [{ id: "r1", test: "battery.rest", value: 12.6 }] };
+    expect(store.advices.find(job, more)).toBeUndefined();
+    store.advices.keep(job, more, { ...advice, settled: true }, NOW);
+    expect(store.advices.find(job, more)?.settled).toBe(true);
+    expect(store.advices.find(job, facts)).toBeUndefined();
+  });
+
+  test("belongs to a job that there is", () => {
+    expect(() => store.advices.keep(9999, facts, {} as Advice, NOW)).toThrow(/FOREIGN KEY/);
   });
 });
 

@@ -16,7 +16,7 @@ export function shopKnows(store: Store, file: JobFile): ShopKnows {
 export function adviceOf(context: Readonly<RouterContextProvider>, file: JobFile, knows: ShopKnows): Advice | undefined {
   const facts = factsOf(file, viewOf(file), knows);
   const kept = context.get(storeContext).advices.find(file.job.id, facts);
-  if (!kept) void context.get(officeContext).advise(file.job.id, file.job, facts);
+  if (!kept) context.get(officeContext).advise(file.job.id, file.job, facts);
   return kept;
 }
 

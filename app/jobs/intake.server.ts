@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { FAMILY_IDS } from "../../core/machine/family";
+import { KIND_IDS } from "../../core/machine/kind";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import type { Store } from "../../store/store";
@@ -16,6 +17,8 @@ const number = (low: number, high: number, unit: string) =>
 
 const intakeSchema = z.object({
   machine: z.string({ error: "Pick a machine, or one without a sheet." }).min(1, "Pick a machine, or one without a sheet."),
+  /** What kind of machine it is, where it has no sheet to say so. */
+  kind: z.enum(KIND_IDS, { error: "Pick a kind of machine, or leave it open." }).optional(),
   nickname: z.string().trim().max(40, "May hold 40 characters at most."),
   newTag: z
     .string()
@@ -36,6 +39,7 @@ type Intake = z.output<typeof intakeSchema>;
 export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
   const parsed = intakeSchema.safeParse({
     machine: form.get("machine") ?? undefined,
+    kind: form.get("kind") || undefined,
     nickname: form.get("nickname") ?? "",
     newTag: form.get("newTag") ?? "",
     words: form.get("words") ?? "",
@@ -55,7 +59,7 @@ export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
 
 type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typeof unlistedSheet> };
 
-function machineOf(store: Store, { machine, nickname, newTag }: Intake): Machine | { errors: Record<string, string> } {
+function machineOf(store: Store, { machine, nickname, newTag, kind: seen }: Intake): Machine | { errors: Record<string, string> } {
   const [kind, id = ""] = machine.split(":");
   if (kind === "unit") {
     const unit = store.workshop.unit(id);
@@ -74,7 +78,7 @@ function machineOf(store: Store, { machine, nickname, newTag }: Intake): Machine
   const [family, volts] = id.split("/");
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
-  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12);
+  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, seen);
   return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
 }
 

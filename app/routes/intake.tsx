@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
-import { KINDS } from "../../core/machine/kind";
+import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
 import { storeContext } from "../context";
@@ -45,6 +45,8 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   const choices = useMemo(() => choicesOf(units, sheets), [units, sheets]);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine);
+  // A search that finds nothing leaves the machines without a sheet in reach.
+  const listed = shown.length > 0 ? shown : choices.filter(({ value }) => value.startsWith("family:"));
   const counter = triage(complaints, causes);
   return (
     <>
@@ -65,7 +67,10 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 </p>
               ) : null}
               <div className="border-hair max-h-[22rem] overflow-y-auto border-y md:max-h-[26rem]">
-                {shown.map((choice) => (
+                {shown.length === 0 ? (
+                  <p className="text-mute px-3">Nothing on the books matches. A machine without a sheet stands below: a school fills its bands.</p>
+                ) : null}
+                {listed.map((choice) => (
                   <label
                     key={choice.value}
                     className="border-hair has-checked:bg-ink has-checked:text-paper flex min-h-11 cursor-pointer items-center gap-3 border-b px-3 py-1.5 last:border-b-0"
@@ -82,9 +87,6 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                     <span className="ml-auto text-right text-[0.95rem]">{choice.detail}</span>
                   </label>
                 ))}
-                {shown.length === 0 ? (
-                  <p className="text-mute px-3">Nothing on the books matches. Clear the search and pick a machine without a sheet: a school fills the bands.</p>
-                ) : null}
               </div>
             </fieldset>
             {machine !== "" && !machine.startsWith("unit:") ? (
@@ -97,6 +99,18 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 >
                   <input name="newTag" className="field" {...errorProps("newTag", errors.newTag)} />
                 </Field>
+                {machine.startsWith("family:") ? (
+                  <Field label="What kind of machine" id="kind" error={errors.kind} hint="Sets what such machines usually have">
+                    <select name="kind" className="field" defaultValue="" {...errorProps("kind", errors.kind)}>
+                      <option value="">Leave it open</option>
+                      {KIND_IDS.map((id) => (
+                        <option key={id} value={id}>
+                          {KINDS[id]}
+                        </option>
+                      ))}
+                    </select>
+                  </Field>
+                ) : null}
                 <Field label="Nickname" id="nickname" error={errors.nickname}>
                   <input name="nickname" className="field" {...errorProps("nickname", errors.nickname)} />
                 </Field>
@@ -167,9 +181,10 @@ function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: R
   return [
     ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),
     ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `${sheet.kind}, not on the books yet` })),
-    ...FAMILY_IDS.flatMap((family) =>
-      [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: FAMILIES[family].title })),
-    ),
+    // Who has no sheet sees three legs and a unit; which kind of unit it is the readings tell, so that comes first.
+    ...[...FAMILY_IDS]
+      .reverse()
+      .flatMap((family) => [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: FAMILIES[family].title }))),
   ];
 }
 

@@ -7,7 +7,8 @@ import { complaintWords } from "../../core/procedure/complaints";
 import { stepTitle } from "../../core/procedure/step";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
-import { adviceOf, shopKnows } from "../jobs/file.server";
+import { factsOf } from "../jobs/facts";
+import { shopKnows } from "../jobs/file.server";
 import { viewOf } from "../jobs/view";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
@@ -26,7 +27,8 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const jobs = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE).map((job) => {
     const file = store.jobs.file(job.id);
     const view = file && viewOf(file);
-    const advice = file && adviceOf(context, file, shopKnows(store, file));
+    // What the bench last said; a rail full of machines is no reason to work all of them out.
+    const advice = file && view && store.advices.find(job.id, factsOf(file, view, shopKnows(store, file)));
     return {
       job: brief(job),
       sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
@@ -126,15 +128,7 @@ type TagProps = Route.ComponentProps["loaderData"]["jobs"][number];
 
 /** One job on the rail: a tag on its string, with the small loom and the next thing to do. */
 function RepairTag({ job, sheet, marks, headline, repaired, next, ready, minutes }: TagProps) {
-  const doing = repaired
-    ? "Prove the repair"
-    : headline
-      ? headline
-      : next
-        ? `Next: ${next}`
-        : ready
-          ? "Nothing more is worth reading"
-          : "Odds being worked out";
+  const doing = repaired ? "Prove the repair" : headline ? headline : next ? `Next: ${next}` : ready ? "Nothing more is worth reading" : "Open it for its odds";
   return (
     <li className="relative">
       <span aria-hidden="true" className="bg-ink absolute -top-5 left-6 h-6 w-[2px]" />

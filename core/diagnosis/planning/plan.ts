@@ -46,11 +46,11 @@ export interface Suggestion {
 /** Points of one visit tell partly the same; so do the visits of one stay. */
 const SHARED = { points: 0.8, visits: 0.75 } as const;
 /** A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. */
-const WORTHWHILE = 0.5;
+const WORTHWHILE = 0.55;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
-const STAYING = 1.1;
+const STAYING = 1.5;
 /** Moves count so many times over: what was parted has to be joined again, and every start is one more. */
 const MOVING = 2;
 /** A minute on the clock against one of hands: the bay is taken, the mechanic is not. */

@@ -1,0 +1,59 @@
+import { describe, expect, test } from "@jest/globals";
+import { DEMO_SHEETS } from "../../../demo/sheets";
+import { FAMILY_IDS } from "../../machine/family";
+import { KIND_IDS } from "../../machine/kind";
+import type { Sheet } from "../../machine/sheet";
+import { healthyState } from "../../machine/state";
+import { unlistedSheet } from "../../machine/unlisted";
+import { type Build, buildsOf, chartSheetsOf } from "./builds";
+import { SPREADS } from "./nuisance";
+
+const whole = DEMO_SHEETS[0] as Sheet;
+const sharesOf = (builds: readonly Build[]): number => builds.reduce((sum, { share, size }) => sum + (size < 0 ? 0 : share), 0);
+
+describe("builds", () => {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))(
+    "of the %s, whose sheet says it all, are one, spread as printed figures are",
+    (_id, sheet) => {
+      const [build, ...more] = buildsOf(sheet);
+      expect(more).toEqual([]);
+      expect(build).toMatchObject({ share: 1, chart: 0, scale: { amps: 1, ohms: 1 } });
+      expect(build?.spreads).toEqual(SPREADS);
+    },
+  );
+
+  test("of an unlisted machine fill in every figure, and their shares are the whole", () => {
+    for (const family of FAMILY_IDS) {
+      for (const kind of [undefined, ...KIND_IDS]) {
+        const sheet = unlistedSheet(family, 12, kind);
+        const builds = buildsOf(sheet);
+        expect(sharesOf(builds)).toBeCloseTo(1, 9);
+        for (const build of builds) {
+          expect(build.sheet.family).not.toBe("three-phase");
+          expect([build.sheet.winding, build.sheet.sense]).toEqual([build.winding, build.sense]);
+          expect(build.sheet.ratedAmps).toBeGreaterThan(5);
+          expect(build.sheet.battery.ah).toBeGreaterThan(3);
+          expect(build.chart).toBeLessThan(chartSheetsOf(sheet).length);
+          expect(build.spreads.emf).toBeGreaterThan(2 * SPREADS.emf);
+        }
+      }
+    }
+  });
+
+  test("of a kind of unit nobody knows are shunt and series, each as wye and delta", () => {
+    const builds = buildsOf(unlistedSheet("three-phase", 12));
+    expect(new Set(builds.map(({ family, winding }) => `${family} ${winding}`)).size).toBe(4);
+  });
+
+  test("leave open just what a partial sheet lacks", () => {
+    const { ratedAmps: _amps, ...partial } = whole;
+    const builds = buildsOf(partial);
+    expect(new Set(builds.map(({ winding }) => winding)).size).toBe(1);
+    expect(builds.every(({ spreads }) => spreads.emf === SPREADS.emf && spreads.henries > SPREADS.henries)).toBe(true);
+    // A chart serves a larger machine at the larger current: that is how the scale is made.
+    for (const { sheet, scale } of builds) {
+      const [own, drawn] = [healthyState(sheet), healthyState(chartSheetsOf(partial)[0] as Sheet)];
+      expect(scale.amps).toBeCloseTo((drawn.windings[0]?.henries ?? 0) / (own.windings[0]?.henries ?? 1), 9);
+    }
+  });
+});

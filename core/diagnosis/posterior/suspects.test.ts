@@ -1,0 +1,46 @@
+import { expect, test } from "@jest/globals";
+import { populationOf, sheetOf } from "../../../tests/support/population";
+import { ASSUMED_METER } from "../../meter/meter";
+import type { Reading } from "../../procedure/step";
+import { advise } from "../advice";
+import { ASSUMED_PRICES } from "../planning/prices";
+import { NO_HISTORY } from "../population/hypotheses";
+
+const population = populationOf(sheetOf("corvane-ferrel-650"));
+const adviceOn = (readings: Reading[]) =>
+  advise(population, {
+    readings,
+    meter: { ...ASSUMED_METER, leadOhms: 0 },
+    prices: ASSUMED_PRICES,
+    history: NO_HISTORY,
+    mended: [],
+    skipped: [],
+    tools: [],
+    restHours: 12,
+  });
+const TOUCHING: Reading[] = [
+  { id: "1", test: "charge.volts", rpm: 5000, loads: "all", value: 12.2 },
+  { id: "2", test: "stator.toGround", at: "1", value: 0.5 },
+  { id: "3", test: "stator.toGround", at: "2", value: 0.7 },
+  { id: "4", test: "inspect.terminals", value: "tight" },
+];
+
+test("each suspect shows something for every reading, figures with a range about them", () => {
+  const { suspects } = adviceOn(TOUCHING);
+  expect(suspects.length).toBeGreaterThan(0);
+  for (const { shows } of suspects) {
+    expect(shows.map(({ reading }) => reading)).toEqual([0, 1, 2, 3]);
+    for (const { expected, range } of shows) {
+      if (typeof expected !== "number") continue;
+      expect(range?.[0]).toBeLessThanOrEqual(expected);
+      expect(range?.[1]).toBeGreaterThanOrEqual(expected);
+    }
+    expect(shows[3]?.expected).toBe("tight");
+  }
+});
+
+test("what fits the likeliest set is no misfit, and a figure that nothing explains is one everywhere", () => {
+  expect(adviceOn(TOUCHING).suspects[0]?.shows.filter(({ misfit }) => misfit)).toEqual([]);
+  const odd: Reading[] = [...TOUCHING, { id: "5", test: "battery.rest", value: 3.1 }];
+  for (const { shows } of adviceOn(odd).suspects) expect(shows.find(({ reading }) => reading === 4)?.misfit).toBe(true);
+});
