@@ -15,7 +15,7 @@ import { Machine } from "./diagnosis/world";
  * Usage: node build/tools/diagnosis.js [cases] [seed] [sheet|nosheet]
  */
 /** From this many machines the result is written into the document. */
-const DOCUMENTED = 100;
+const DOCUMENTED = 60;
 const cases = Number(process.argv[2] ?? 2000);
 const seed = Number(process.argv[3] ?? 60_000);
 const blind = process.argv[4] === "nosheet";
