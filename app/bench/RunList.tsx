@@ -30,7 +30,7 @@ export function RunList({ stages, active, school, byOdds, onOrder, plan, stepLin
         {byOdds ? "Goes on by the odds" : "Goes on by the list"}
         <span className="key">f</span>
       </button>
-      {plan ? <div className="bg-paper sticky -top-3 z-10 py-1">{plan}</div> : null}
+      {plan ? <div className="bg-paper sticky -top-3 z-10 -mx-5 px-5 py-1">{plan}</div> : null}
       {stages.map((stage) => (
         <StageLines key={stage.group} stage={stage} active={active} stepLink={stepLink} />
       ))}
