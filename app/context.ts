@@ -1,11 +1,33 @@
 import { createContext } from "react-router";
-import type { Office } from "../server/office";
+import type { Advice, JobFacts } from "../core/diagnosis/advice";
+import type { Look } from "../core/diagnosis/population/look";
+import type { Part } from "../core/machine/part";
+import type { Sheet } from "../core/machine/sheet";
 import type { Store } from "../store/store";
+
+/** The machine of a job as the engine needs it. */
+export interface Subject {
+  sheet: Sheet;
+  ambientC: number;
+}
+
+/** How far the drawing of a machine's charts is. */
+export type Drawing = { state: "ready" } | { state: "drawing"; done: number; of: number } | { state: "failed"; why: string };
+
+/** What the pages ask of the threads that draw, predict and advise. */
+export interface Office {
+  /** How far the charts of every way in which a sheet's machine could be made are; begins the drawing of those that are not there. */
+  ask(sheet: Sheet): Drawing;
+  /** The advice to a job, worked out once its charts are drawn, and kept; undefined when newer facts of the same job have come in between. */
+  advise(jobId: number, subject: Subject, facts: JobFacts): Promise<Advice | undefined>;
+  /** What a machine shows with some parts mended, at every look that can be wanted or at some others: a pack, compressed. */
+  predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array>;
+}
 
 /** What the server hands to every loader and action. */
 export const storeContext = createContext<Store>();
 
-/** The drawing office, which the pages ask for a machine's charts. */
+/** The office, which the pages ask for odds. */
 export const officeContext = createContext<Office>();
 
 /** The nonce that this answer's scripts carry under the content security policy. */

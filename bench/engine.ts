@@ -5,9 +5,9 @@ import { Piscina } from "piscina";
 import { advise, type JobFacts } from "../core/diagnosis/advice";
 import { type Bench, plan } from "../core/diagnosis/planning/plan";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import { chartedPopulation } from "../core/diagnosis/population/charted";
 import { type Atlas, type Chart, tasksOf } from "../core/diagnosis/population/charts";
 import { NO_HISTORY } from "../core/diagnosis/population/hypotheses";
-import { Population } from "../core/diagnosis/population/population";
 import { observe, Posterior } from "../core/diagnosis/posterior/posterior";
 import { conditionOf } from "../core/machine/condition";
 import { ASSUMED_METER } from "../core/meter/meter";
@@ -41,7 +41,7 @@ for (const sheet of DEMO_SHEETS) {
   const atlas = await draw(sheet);
   drawing.push(performance.now() - from);
   from = performance.now();
-  const population = new Population(sheet, [atlas], 20);
+  const population = chartedPopulation(sheet, [atlas], 20);
   const facts: JobFacts = {
     readings: [],
     meter: ASSUMED_METER,
@@ -73,6 +73,7 @@ for (const sheet of DEMO_SHEETS) {
     prices: ASSUMED_PRICES,
     ohmsResolution: 0.1,
     tools: USUAL_TOOLS,
+    spent: 0,
     restHours: 12,
     state: WHEELED_IN,
   };

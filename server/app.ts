@@ -11,7 +11,7 @@ import { DatabaseProblem } from "../store/migrate";
 import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
 import { Store } from "../store/store";
-import { Office } from "./office";
+import { ThreadedOffice } from "./office";
 import { knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
 
 const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
@@ -28,7 +28,7 @@ export function address(): { host: string; port: number } {
 }
 
 /** The web application over an open store: security first, then files, then pages. */
-export function createApp(store: Store, office: Office, host: string, production: boolean): Express {
+export function createApp(store: Store, office: ThreadedOffice, host: string, production: boolean): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(knownHostOnly(host), securityHeaders(production), sameOriginOnly, compression(FAST_COMPRESSION));
@@ -58,8 +58,8 @@ export function openStore(): Store {
 }
 
 /** Opens the drawing office over a store. */
-export function openOffice(store: Store): Office {
-  return new Office(store, (error) => log.error(error));
+export function openOffice(store: Store): ThreadedOffice {
+  return new ThreadedOffice(store, (error) => log.error(error));
 }
 
 /** Starts the production server; says in one sentence why, and leaves a non-zero exit code, when it cannot. */

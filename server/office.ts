@@ -1,37 +1,41 @@
 import { availableParallelism } from "node:os";
 import { resolve } from "node:path";
 import { Piscina } from "piscina";
+import type { Drawing, Office, Subject } from "../app/context";
 import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
 import { tasksOf } from "../core/diagnosis/population/charts";
+import type { Look } from "../core/diagnosis/population/look";
+import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "../store/atlases";
+import { predictionsKey } from "../store/predictions";
 import type { Store } from "../store/store";
-
-/** How far the drawing of a machine's charts is: the text once drawn, a count before, why it failed. */
-type Drawing = { state: "ready"; body: string } | { state: "drawing"; done: number; of: number } | { state: "failed"; why: string };
 
 /** Charts handed to a thread at a time: few enough to show progress, enough to be worth the trip. */
 const BATCH = 4;
 const MOST_THREADS = 4;
+/** How long a thread without work is kept, ms: a machine's population is made once while its job is worked on. */
+const IDLE = { drawing: 20_000, advising: 600_000 } as const;
 /** How often the drawing of charts that an advice waits for is looked at, ms. */
-const LOOK_AGAIN = 200;
+const LOOK_AGAIN = 100;
 
-/** An advice that is asked for. */
-interface Advising {
-  sheet: Sheet;
-  ambientC: number;
+/** An advice that is asked for, and who waits to hear it. */
+interface Advising extends Subject {
   facts: JobFacts;
+  heard: Promise<Advice | undefined>;
+  tell: (advice: Advice | undefined) => void;
 }
 
 /**
- * The drawing office: charts of machines, drawn in threads of their own and kept in the store, so that no page waits for them
- * and no machine's circuit is run twice.
+ * The office behind the pages: machines' charts are drawn in threads and kept in the store, so that no machine's circuit is run
+ * twice; one thread of its own predicts and advises, so that a machine's population is made once for all who ask.
  */
-export class Office {
+export class ThreadedOffice implements Office {
   readonly #store: Store;
   readonly #pool: Piscina;
+  readonly #adviser: Piscina;
   readonly #drawing = new Map<string, Drawing>();
   readonly #waiting = new Map<number, Advising>();
   #advising = false;
@@ -42,48 +46,63 @@ export class Office {
   constructor(store: Store, log: (error: unknown) => void) {
     this.#store = store;
     this.#log = log;
-    this.#pool = new Piscina({
-      filename: resolve("build/tools/charts.js"),
-      minThreads: 0,
-      maxThreads: Math.min(MOST_THREADS, availableParallelism()),
-      idleTimeout: 20_000,
-    });
+    const filename = resolve("build/tools/charts.js");
+    this.#pool = new Piscina({ filename, minThreads: 0, maxThreads: Math.min(MOST_THREADS, availableParallelism()), idleTimeout: IDLE.drawing });
+    this.#adviser = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: IDLE.advising });
   }
 
-  /** The charts of every way in which a sheet's machine could be made, as one list; begins the drawing of those that are not there. */
   ask(sheet: Sheet): Drawing {
     const all = chartSheetsOf(sheet).map((chart) => this.#askOne(chart));
     const failed = all.find(({ state }) => state === "failed");
     if (failed) return failed;
-    const bodies = all.flatMap((drawing) => (drawing.state === "ready" ? [drawing.body] : []));
-    if (bodies.length === all.length) return { state: "ready", body: `[${bodies.join()}]` };
+    if (all.every(({ state }) => state === "ready")) return { state: "ready" };
     const each = tasksOf(chartSheetsOf(sheet)[0] as Sheet).length;
     const done = all.reduce((sum, drawing) => sum + (drawing.state === "ready" ? each : drawing.state === "drawing" ? drawing.done : 0), 0);
     return { state: "drawing", done, of: each * all.length };
   }
 
   /**
-   * Has the advice to a job worked out in a thread and kept with it, so that the next page shows it in its first paint. One job after
-   * another, and only once its charts are drawn, so that whoever waits for charts does not wait for this; of one job only the latest
-   * facts count. What fails here fails quietly: the page's own engine answers all the same.
+   * One job after another, and only once its charts are drawn, so that whoever waits for charts does not wait for this; of one job
+   * only the latest facts count.
    */
-  advise(jobId: number, job: { sheet: Sheet; ambientC: number }, facts: JobFacts): void {
-    this.#waiting.set(jobId, { sheet: job.sheet, ambientC: job.ambientC, facts });
+  advise(jobId: number, { sheet, ambientC }: Subject, facts: JobFacts): Promise<Advice | undefined> {
+    const before = this.#waiting.get(jobId);
+    if (before && JSON.stringify(before.facts) === JSON.stringify(facts)) return before.heard;
+    before?.tell(undefined);
+    const { promise, resolve: tell } = withResolver<Advice | undefined>();
+    this.#waiting.set(jobId, { sheet, ambientC, facts, heard: promise, tell });
     if (!this.#advising) void this.#adviseAll();
+    return promise;
+  }
+
+  async predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array> {
+    const key = "mended" in of ? predictionsKey(subject.sheet, subject.ambientC, of.mended) : undefined;
+    const kept = key && this.#store.predictions.find(key);
+    if (kept) return kept;
+    const { sheet, ambientC } = subject;
+    const body = (await this.#adviser.run({ sheet, ambientC, of }, { name: "predictions" })) as Uint8Array;
+    if (key && !this.#closed) this.#store.action(() => this.#store.predictions.keep(key, body, new Date().toISOString()));
+    return body;
   }
 
   async #adviseAll(): Promise<void> {
     this.#advising = true;
     for (let next = this.#next(); next && !this.#closed; next = this.#next()) {
-      const [jobId, task] = next;
-      this.#waiting.delete(jobId);
+      const [jobId, { sheet, ambientC, facts, tell }] = next;
+      let advice: Advice | undefined;
       try {
-        if (this.#store.advices.find(jobId, task.facts) || !(await this.#drawn(task.sheet))) continue;
-        const advice = (await this.#pool.run(task, { name: "advice" })) as Advice;
-        if (!this.#closed) this.#store.action(() => this.#store.advices.keep(jobId, task.facts, advice, new Date().toISOString()));
+        advice = this.#store.advices.find(jobId, facts);
+        if (!advice && (await this.#drawn(sheet))) {
+          advice = (await this.#adviser.run({ sheet, ambientC, facts }, { name: "advice" })) as Advice;
+          const made = advice;
+          if (!this.#closed) this.#store.action(() => this.#store.advices.keep(jobId, facts, made, new Date().toISOString()));
+        }
       } catch (error) {
         if (!this.#closed) this.#log(error);
       }
+      // What was asked for of the same job meanwhile waits its turn.
+      if (this.#waiting.get(jobId) === next[1]) this.#waiting.delete(jobId);
+      tell(advice);
     }
     this.#advising = false;
   }
@@ -103,8 +122,7 @@ export class Office {
 
   #askOne(sheet: Sheet): Drawing {
     const key = atlasKey(sheet);
-    const kept = this.#store.atlases.find(key);
-    if (kept !== undefined) return { state: "ready", body: kept };
+    if (this.#store.atlases.has(key)) return { state: "ready" };
     const under = this.#drawing.get(key);
     if (under) {
       // A failure is told once; asking again tries again.
@@ -140,6 +158,15 @@ export class Office {
 
   async close(): Promise<void> {
     this.#closed = true;
-    await this.#pool.destroy();
+    for (const { tell } of this.#waiting.values()) tell(undefined);
+    await Promise.all([this.#pool.destroy(), this.#adviser.destroy()]);
   }
+}
+
+function withResolver<T>(): { promise: Promise<T>; resolve: (value: T) => void } {
+  let settle: (value: T) => void = () => undefined;
+  const promise = new Promise<T>((resolve) => {
+    settle = resolve;
+  });
+  return { promise, resolve: settle };
 }

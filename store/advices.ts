@@ -4,7 +4,10 @@ import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import { ENGINE_EDITION } from "../core/diagnosis/population/edition";
 import { preparer } from "./statements";
 
-/** The last advice of every job. */
+/** Advices kept to a job: as it is, as it was found, and one step back. */
+const MOST_KEPT = 3;
+
+/** The latest advices of every job. */
 export class Advices {
   readonly #sql: ReturnType<typeof preparer>;
 
@@ -18,12 +21,18 @@ export class Advices {
     return row && (JSON.parse(row.body) as Advice);
   }
 
-  /** Keeps an advice in the place of the one before. */
+  /** Keeps an advice; the oldest of the job makes room. */
   keep(jobId: number, facts: JobFacts, advice: Advice, now: string): void {
     this.#sql(
       `INSERT INTO advices (job_id, facts, body, advised_at) VALUES (?, ?, ?, ?)
-         ON CONFLICT (job_id) DO UPDATE SET facts = excluded.facts, body = excluded.body, advised_at = excluded.advised_at`,
+         ON CONFLICT (job_id, facts) DO UPDATE SET body = excluded.body, advised_at = excluded.advised_at`,
     ).run(jobId, factsKey(facts), JSON.stringify(advice), now);
+    this.#sql(
+      "DELETE FROM advices WHERE job_id = @jobId AND rowid NOT IN (SELECT rowid FROM advices WHERE job_id = @jobId ORDER BY advised_at DESC, rowid DESC LIMIT @most)",
+    ).run({
+      jobId,
+      most: MOST_KEPT,
+    });
   }
 }
 

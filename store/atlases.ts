@@ -16,20 +16,17 @@ export class Atlases {
     this.#sql = preparer(db);
   }
 
-  /** The charts under a key as the JSON text they were kept in. */
-  find(key: string): string | undefined {
-    const row = this.#sql("SELECT body FROM atlases WHERE key = ?").get(key) as { body: string } | undefined;
-    return row?.body;
+  /** True when the charts under a key are drawn. */
+  has(key: string): boolean {
+    return this.#sql("SELECT 1 FROM atlases WHERE key = ?").get(key) !== undefined;
   }
 
   /** Keeps an atlas; the oldest make room. */
-  keep(key: string, atlas: Atlas, now: string): string {
-    const body = JSON.stringify(atlas);
+  keep(key: string, atlas: Atlas, now: string): void {
     this.#sql(
       "INSERT INTO atlases (key, body, drawn_at) VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET body = excluded.body, drawn_at = excluded.drawn_at",
-    ).run(key, body, now);
+    ).run(key, JSON.stringify(atlas), now);
     this.#sql("DELETE FROM atlases WHERE key NOT IN (SELECT key FROM atlases ORDER BY drawn_at DESC, key LIMIT ?)").run(MOST_KEPT);
-    return body;
   }
 }
 

@@ -5,6 +5,7 @@ import type { Sheet } from "../core/machine/sheet";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { openStore } from "../tests/support/store";
 import { atlasKey } from "./atlases";
+import { predictionsKey } from "./predictions";
 import { pricesSchema } from "./prices";
 import type { Store } from "./store";
 
@@ -17,25 +18,16 @@ beforeEach(() => {
 });
 
 describe("charts that were drawn", () => {
-  test("are found again under their key, and not under another", () => {
-    expect(store.atlases.find("k")).toBeUndefined();
-    expect(JSON.parse(store.atlases.keep("k", ATLAS, "2026-01-01"))).toEqual(ATLAS);
-    expect(JSON.parse(store.atlases.find("k") ?? "")).toEqual(ATLAS);
-    expect(store.atlases.find("l")).toBeUndefined();
+  test("are found again under their key, and not under another; drawn anew they take the place of the old", () => {
+    expect(store.atlases.has("k")).toBe(false);
+    for (const day of [1, 2]) store.atlases.keep("k", ATLAS, `2026-01-0${day}`);
+    expect(store.atlases.has("k")).toBe(true);
+    expect(store.atlases.has("l")).toBe(false);
   });
 
-  test("drawn anew take the place of the old", () => {
-    store.atlases.keep("k", ATLAS, "2026-01-01");
-    store.atlases.keep("k", {}, "2026-01-02");
-    expect(store.atlases.find("k")).toBe("{}");
-  });
-
-  test("the oldest make room", () => {
+  test("make room, the oldest first", () => {
     for (let n = 0; n < 302; n++) store.atlases.keep(`k${n}`, {}, `2026-01-01T00:${String(n).padStart(5, "0")}`);
-    expect(store.atlases.find("k0")).toBeUndefined();
-    expect(store.atlases.find("k1")).toBeUndefined();
-    expect(store.atlases.find("k2")).toBe("{}");
-    expect(store.atlases.find("k301")).toBe("{}");
+    expect(["k0", "k1", "k2", "k301"].map((key) => store.atlases.has(key))).toEqual([false, false, true, true]);
   });
 
   test("belong to the machine's circuit: its name may change, its bands may not", () => {
@@ -43,6 +35,24 @@ describe("charts that were drawn", () => {
     expect(atlasKey({ ...sheet, testRpm: sheet.testRpm + 100 })).not.toBe(atlasKey(sheet));
     expect(atlasKey({ ...sheet, battery: { ...sheet.battery, ah: 99 } })).not.toBe(atlasKey(sheet));
     expect(new Set(DEMO_SHEETS.map(atlasKey)).size).toBe(DEMO_SHEETS.length);
+  });
+});
+
+describe("packs of predictions", () => {
+  test("are found byte for byte under their key until the oldest make room", () => {
+    const body = Uint8Array.from([31, 139, 0, 255]);
+    expect(store.predictions.find("k")).toBeUndefined();
+    store.predictions.keep("k", body, "2026-01-01");
+    expect(Uint8Array.from(store.predictions.find("k") ?? [])).toEqual(body);
+    for (let n = 0; n < 400; n++) store.predictions.keep(`k${n}`, body, `2026-01-02T00:${String(n).padStart(5, "0")}`);
+    expect([store.predictions.find("k"), store.predictions.find("k0") !== undefined]).toEqual([undefined, true]);
+  });
+
+  test("belong to a machine in some air with some parts mended; air a degree apart is the same", () => {
+    const key = predictionsKey(sheet, 20, []);
+    expect(predictionsKey({ ...sheet, maker: "Other" }, 21, [])).toBe(key);
+    for (const other of [predictionsKey(sheet, 28, []), predictionsKey(sheet, 20, ["stator"]), predictionsKey({ ...sheet, testRpm: 4000 }, 20, [])])
+      expect(other).not.toBe(key);
   });
 });
 

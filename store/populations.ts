@@ -1,6 +1,8 @@
 import { chartSheetsOf } from "../core/diagnosis/population/builds";
+import { chartedPopulation } from "../core/diagnosis/population/charted";
 import { type Atlas, drawChart, tasksOf } from "../core/diagnosis/population/charts";
-import { DEGREES, Population } from "../core/diagnosis/population/population";
+import { roundedC } from "../core/diagnosis/population/column";
+import type { Population } from "../core/diagnosis/population/population";
 import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "./atlases";
 import { libraryAtlas } from "./library";
@@ -19,13 +21,13 @@ export class Populations {
   }
 
   of(sheet: Sheet, ambientC: number): Population {
-    const celsius = DEGREES * Math.round(ambientC / DEGREES);
+    const celsius = roundedC(ambientC);
     const machine = atlasKey(sheet);
     const key = `${celsius} ${machine}`;
     let population = this.#known.get(key);
     if (!population) {
       if (this.#known.size >= MOST) this.#known.clear();
-      population = new Population(
+      population = chartedPopulation(
         sheet,
         chartSheetsOf(sheet).map((chart) => this.#atlas(chart, atlasKey(chart))),
         celsius,

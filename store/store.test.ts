@@ -142,7 +142,7 @@ describe("the advice kept with a job", () => {
     restHours: 2,
   };
 
-  test("is found by its facts alone, and the latest takes the place of the one before", () => {
+  test("is found by its facts alone; of many the latest three stay", () => {
     const advice = { status: "not-enough", settled: false } as Advice;
     expect(store.advices.find(job, facts)).toBeUndefined();
     store.advices.keep(job, facts, advice, NOW);
@@ -151,7 +151,10 @@ describe("the advice kept with a job", () => {
     expect(store.advices.find(job, more)).toBeUndefined();
     store.advices.keep(job, more, { ...advice, settled: true }, NOW);
     expect(store.advices.find(job, more)?.settled).toBe(true);
+    expect(store.advices.find(job, facts)).toEqual(advice);
+    for (const id of ["r2", "r3"]) store.advices.keep(job, { ...more, readings: [{ id, test: "battery.rest", value: 12.6 }] }, advice, NOW);
     expect(store.advices.find(job, facts)).toBeUndefined();
+    expect(store.advices.find(job, more)?.settled).toBe(true);
   });
 
   test("belongs to a job that there is", () => {

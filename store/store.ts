@@ -2,6 +2,7 @@ import type { Database } from "better-sqlite3";
 import { Advices } from "./advices";
 import { Atlases } from "./atlases";
 import { Jobs } from "./jobs";
+import { Predictions } from "./predictions";
 import { PriceList } from "./prices";
 import { Sheets } from "./sheets";
 import { Workshop } from "./shop";
@@ -11,6 +12,7 @@ export class Store {
   readonly advices: Advices;
   readonly atlases: Atlases;
   readonly jobs: Jobs;
+  readonly predictions: Predictions;
   readonly prices: PriceList;
   readonly sheets: Sheets;
   readonly workshop: Workshop;
@@ -21,6 +23,7 @@ export class Store {
     this.advices = new Advices(db);
     this.atlases = new Atlases(db);
     this.jobs = new Jobs(db);
+    this.predictions = new Predictions(db);
     this.prices = new PriceList(db);
     this.sheets = new Sheets(db);
     this.workshop = new Workshop(db);

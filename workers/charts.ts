@@ -1,5 +1,10 @@
+import { gzipSync } from "node:zlib";
 import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
+import { looksOf } from "../core/diagnosis/planning/candidates";
 import { type Chart, type ChartTask, drawChart } from "../core/diagnosis/population/charts";
+import type { Look } from "../core/diagnosis/population/look";
+import { packColumns } from "../core/diagnosis/population/pack";
+import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
 import { dataFolder } from "../store/folder";
 import { Populations } from "../store/populations";
@@ -14,4 +19,9 @@ const populations = new Populations(dataFolder());
 /** A server thread's work: the advice to a job, its machine's population made once and remembered. */
 export function advice({ sheet, ambientC, facts }: { sheet: Sheet; ambientC: number; facts: JobFacts }): Advice {
   return advise(populations.of(sheet, ambientC), facts);
+}
+
+/** A server thread's work: what a machine with some parts mended would show at every look that can be wanted, or at some others; packed and compressed. */
+export function predictions({ sheet, ambientC, of }: { sheet: Sheet; ambientC: number; of: { mended: Part[] } | { looks: Look[] } }): Uint8Array {
+  return gzipSync(packColumns(populations.of(sheet, ambientC), "looks" in of ? of.looks : looksOf(sheet, of.mended)));
 }

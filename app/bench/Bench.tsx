@@ -71,7 +71,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const { job } = file;
   const outbox = useOutbox(job.id);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
-  const engine = useEngine(file, view, knows, kept);
+  const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const [byOdds, setByOdds] = useOrder();
   const [params] = useSearchParams();
   const navigate = useNavigate();
@@ -126,7 +126,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
     const at = then.findIndex((line) => line.key === key);
     const open = (line: (typeof then)[number]): boolean => !line.done && !line.skipped && line.key !== key;
     const listed = (then.slice(at + 1).find(open) ?? then.find(open))?.step;
-    if (!byOdds || engine.stage.at !== "ready") return go(listed);
+    if (!byOdds || !engine.advice) return go(listed);
     // The page is kept as it is for the tenth of a second that the next advice takes.
     void engine.after(thenView).then((advice) => go(advice && !advice.settled ? (advice.next[0]?.step ?? listed) : advice ? undefined : listed));
   };
@@ -206,7 +206,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const lettering = narrow ? Math.min(1.5, Math.max(1, layOut(zones).width / PHONE_UNITS)) : 1;
   const tagName = `${job.unitTag ?? ""} “${job.nickname}”`.trim();
   const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
-  const suspects = engine.advice ? headline(engine.advice) : suspectWords(view);
+  const suspects = engine.advice ? headline(engine.advice) : "Standing";
   const left = lines.filter((line) => !line.done && !line.skipped).length;
   const plan = engine.advice && !job.closedAt ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
   // Beside the step on a wide screen, in a panel on the phone.
@@ -249,7 +249,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
       <div className="bg-sheet border-hair h-[226px] shrink-0 border-b md:h-[262px] md:px-2">
         <Loom
           sheet={job.sheet}
-          marks={engine.advice ? marksOf(engine.advice, engine.weighed.length) : view.marks}
+          marks={engine.advice ? marksOf(engine.advice, engine.weighed.length) : {}}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           step={step}
           display={text}
@@ -349,14 +349,6 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
       </Panel>
     </div>
   );
-}
-
-/** The parts under suspicion by the fixed order, in a line. */
-function suspectWords({ conclusion }: JobView): string {
-  const words = conclusion.standing.flatMap(({ part, mark }) =>
-    mark === "condemned" || mark === "suspect" || mark === "contradicting" ? [`${PART_NAMES[part]} ${MARK_WORDS[mark]}`] : [],
-  );
-  return words.length > 0 ? words.join(", ") : "Standing";
 }
 
 /** The first step of a part's tests: one still open where there is one. */

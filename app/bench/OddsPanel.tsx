@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import type { Mark } from "../../core/diagnosis/words/marks";
 import { marksOf, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
@@ -199,7 +199,7 @@ export function EngineProgress({ engine }: { engine: Engine }) {
   if (stage.at === "failed") {
     return (
       <p role="status" className="rule-left m-0 mb-3">
-        The odds cannot be worked out ({stage.why}). The fixed order below goes on working.
+        The odds cannot be worked out ({stage.why}). The run list goes on working; every reading is judged and kept.
       </p>
     );
   }
@@ -207,8 +207,8 @@ export function EngineProgress({ engine }: { engine: Engine }) {
   return (
     <div role="status" className="mb-3">
       <p className="text-mute m-0 text-[0.95rem]">
-        {stage.at === "making" ? "Working out the odds." : `Drawing this machine's charts${stage.of > 0 ? `, ${stage.done} of ${stage.of}` : ""}.`} The fixed
-        order serves meanwhile.
+        {stage.at === "making" ? "Working out the odds." : `Drawing this machine's charts${stage.of > 0 ? `, ${stage.done} of ${stage.of}` : ""}.`} The run list
+        serves meanwhile.
       </p>
       <div className="border-hair mt-1 h-2 border" aria-hidden="true">
         <div className="bg-petrol h-full" style={{ width: `${Math.round(100 * share)}%` }} />

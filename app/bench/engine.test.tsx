@@ -177,8 +177,8 @@ describe("the verdict by odds", () => {
 describe("the engine at work", () => {
   const at = (stage: Engine["stage"]): string => drawn(<EngineProgress engine={{ ...shown("SK-121").engine, stage }} />);
 
-  test("tells how far the charts are, that the fixed order serves, and why it failed", () => {
-    expect(at({ at: "drawing", done: 3, of: 12 })).toMatch(/3 of 12.*fixed\s+order serves/);
+  test("tells how far the charts are, that the run list serves, and why it failed", () => {
+    expect(at({ at: "drawing", done: 3, of: 12 })).toMatch(/3 of 12.*run\s+list\s+serves/);
     expect(at({ at: "drawing", done: 0, of: 0 })).not.toContain("0 of 0");
     expect(at({ at: "making" })).toContain("Working out the odds");
     expect(at({ at: "failed", why: "no thread" })).toMatch(/cannot be worked out \(no thread\)/);

@@ -31,3 +31,8 @@ export function factsOf(
     skipped: view.stages.flatMap(({ lines }) => lines.flatMap(({ key, skipped }) => (skipped ? [key] : []))),
   };
 }
+
+/** A job as it was found: the readings before any repair. */
+export function foundOf(file: JobFile): JobFile {
+  return { ...file, repairs: [], history: file.history.filter(({ afterRepair }) => !afterRepair) };
+}

@@ -1,10 +1,10 @@
 import type { RouterContextProvider } from "react-router";
-import type { Advice } from "../../core/diagnosis/advice";
+import type { Advice, JobFacts } from "../../core/diagnosis/advice";
 import type { JobFile } from "../../store/jobs";
 import type { Store } from "../../store/store";
 import { officeContext, storeContext } from "../context";
 import { jobIdOf } from "../params.server";
-import { factsOf, type ShopKnows } from "./facts";
+import { factsOf, foundOf, type ShopKnows } from "./facts";
 import { viewOf } from "./view";
 
 /** What the shop adds to a job's engine: its prices and its own confirmed repairs of the model. */
@@ -12,11 +12,17 @@ export function shopKnows(store: Store, file: JobFile): ShopKnows {
   return { prices: store.prices.get(), tools: store.workshop.shop().tools, confirmed: store.jobs.confirmed(file.job.sheet.id) };
 }
 
-/** The advice last kept with a job, if nothing has changed since; otherwise it is worked out for the next page that asks. */
-export function adviceOf(context: Readonly<RouterContextProvider>, file: JobFile, knows: ShopKnows): Advice | undefined {
-  const facts = factsOf(file, viewOf(file), knows);
+/** What an advice is asked about: the job as it is, or as it was found before the first repair. */
+export function factsIn(file: JobFile, knows: ShopKnows, asFound: boolean): JobFacts {
+  const of = asFound ? foundOf(file) : file;
+  return factsOf(of, viewOf(of), knows);
+}
+
+/** The advice kept with a job, if nothing has changed since; otherwise it is worked out for the next page that asks. */
+export function adviceOf(context: Readonly<RouterContextProvider>, file: JobFile, knows: ShopKnows, asFound = false): Advice | undefined {
+  const facts = factsIn(file, knows, asFound);
   const kept = context.get(storeContext).advices.find(file.job.id, facts);
-  if (!kept) context.get(officeContext).advise(file.job.id, file.job, facts);
+  if (!kept) void context.get(officeContext).advise(file.job.id, file.job, facts);
   return kept;
 }
 

@@ -1,13 +1,11 @@
-import { type Remote, wrap } from "comlink";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Advice, JobFacts } from "../../core/diagnosis/advice";
-import type { Atlas } from "../../core/diagnosis/population/charts";
-import { DEGREES } from "../../core/diagnosis/population/population";
 import type { Push } from "../../core/diagnosis/posterior/push";
 import type { Reading } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
-import type { EngineWorker } from "../../workers/engine";
+import { askForAdvice } from "./advised";
 import { factsOf, type ShopKnows } from "./facts";
+import { type OwnEngine, ownEngine } from "./ownEngine";
 import { type JobView, viewOf } from "./view";
 
 type Stage = { at: "drawing"; done: number; of: number } | { at: "making" } | { at: "ready" } | { at: "failed"; why: string };
@@ -15,7 +13,7 @@ type Stage = { at: "drawing"; done: number; of: number } | { at: "making" } | { 
 /** The engine as a screen sees it. */
 export interface Engine {
   stage: Stage;
-  /** The latest advice; undefined until the engine is ready. */
+  /** The latest advice; undefined until there is one. */
   advice: Advice | undefined;
   /** The readings the advice was made from, in the order its numbers name. */
   weighed: readonly Reading[];
@@ -28,91 +26,146 @@ export interface Engine {
   after: (view: JobView) => Promise<Advice | undefined>;
 }
 
-/** How often the drawing of charts is asked after, ms; and how long the bench waits for the next advice before it goes by the list. */
-const ASK_EVERY = 350;
+/** What was said, and of which facts. */
+interface Answer {
+  advice: Advice;
+  facts: JobFacts;
+}
+
+/** How long the bench waits for the next advice before it goes by the list, ms. */
 const PATIENCE = 600;
 /** Pushes are worked out when the hand rests, ms. */
 const REST = 400;
 
-/** @param kept the advice that the server kept with the job, of these readings */
-/** Runs the engine of one job in a thread of its own: charts from the server, everything after that here, line or no line. */
-export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, kept: Advice | undefined): Engine {
+interface Asking {
+  /** The advice that the server kept with the job, of these readings. */
+  kept: Advice | undefined;
+  /** Entries that the server has not got yet: until then it cannot be asked. */
+  waiting?: number;
+  /** The job is looked at as it was found, before its repairs: the server is asked of that, and nothing is left to work out here. */
+  asFound?: boolean;
+}
+
+/**
+ * The odds of one job. What the server kept with it stands from the first paint; what it has not worked out yet it is asked for. The
+ * page's own engine is fetched once the page stands, and answers from then on, line or no line.
+ */
+export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept, waiting = 0, asFound = false }: Asking): Engine {
   const { job, repairs } = file;
-  const remote = useRef<Remote<EngineWorker>>(undefined);
-  const [stage, setStage] = useState<Stage>({ at: "drawing", done: 0, of: 0 });
-  // What the server kept with the job stands from the first paint; the page's own engine goes on from there.
-  const [answer, setAnswer] = useState(() => (kept ? { advice: kept, weighed: factsOf(file, viewOf(file), knows).readings } : undefined));
+  const [drawn, setDrawn] = useState<{ done: number; of: number }>();
+  const [failed, setFailed] = useState<string>();
+  const [answer, setAnswer] = useState<Answer | undefined>(() => (kept ? { advice: kept, facts: factsOf(file, viewOf(file), knows) } : undefined));
+  const [own, setOwn] = useState<OwnEngine>();
   const [pushes, setPushes] = useState<ReadonlyMap<string, Push>>(new Map());
   const [crossed, setCrossed] = useState<ReadonlySet<string>>(new Set());
   const told = useCallback((of: JobView): JobFacts => factsOf({ job, repairs }, of, knows, crossed), [job, repairs, knows, crossed]);
   const facts = useMemo(() => told(view), [told, view]);
-  const latest = useRef(facts);
-  latest.current = facts;
+  const name = nameOf(facts);
+  const heard = answer && nameOf(answer.facts) === name;
+  const latest = useRef({ facts, answered: name });
+  latest.current = { facts, answered: answer ? nameOf(answer.facts) : "" };
+  const listeners = useRef(new Set<(answer: Answer) => void>());
+  const hear = useCallback((said: Answer): void => {
+    setFailed(undefined);
+    setAnswer(said);
+    for (const listener of listeners.current) listener(said);
+  }, []);
 
-  // A job's own copy of the sheet never changes: whatever else the page loads anew, the engine goes on.
-  const sheet = useRef(job.sheet);
-  const celsius = DEGREES * Math.round(job.ambientC / DEGREES);
+  const subject = useRef(job);
   useEffect(() => {
-    const worker = new Worker(new URL("../../workers/engine.ts", import.meta.url), { type: "module" });
-    const engine = wrap<EngineWorker>(worker);
+    if (asFound) return;
     let gone = false;
-    const fail = (error: unknown): void => {
-      if (!gone) setStage({ at: "failed", why: whyOf(error) });
-    };
-    worker.addEventListener("error", (event) => fail(event.message || "its thread could not be started"));
-    const begin = async (): Promise<void> => {
-      const atlases = await chartsOf(job.id, () => gone, setStage);
-      if (!atlases || gone) return;
-      setStage({ at: "making" });
-      const first = latest.current;
-      const advice = await engine.open(sheet.current, atlases, celsius, first);
-      if (gone) return;
-      remote.current = engine;
-      setAnswer({ advice, weighed: first.readings });
-      setStage({ at: "ready" });
-    };
-    begin().catch(fail);
+    // The page stands first; what only the next reading needs comes when the browser has nothing else to do.
+    const later = window.requestIdleCallback ?? ((begin: () => void) => window.setTimeout(begin, 200));
+    const cancel = window.cancelIdleCallback ?? window.clearTimeout;
+    const handle = later(() => {
+      ownEngine(job.id, subject.current).then(
+        (engine) => (gone ? undefined : setOwn(engine)),
+        (error: unknown) => (gone ? undefined : setFailed(whyOf(error))),
+      );
+    });
     return () => {
       gone = true;
-      remote.current = undefined;
-      worker.terminate();
+      cancel(handle);
     };
-  }, [job.id, celsius]);
+  }, [job.id, asFound]);
 
-  const ready = stage.at === "ready";
+  // The page's own engine works out what nobody has said yet.
   useEffect(() => {
-    if (!ready || !remote.current) return;
+    if (!own) return;
     let stale = false;
-    const engine = remote.current;
-    const fail = (error: unknown): void => {
-      if (!stale) setStage({ at: "failed", why: whyOf(error) });
-    };
-    engine.advise(facts).then((advice) => {
-      if (advice && !stale) setAnswer({ advice, weighed: facts.readings });
-    }, fail);
+    if (nameOf(facts) !== latest.current.answered) {
+      own.engine.advise(facts).then(
+        (advice) => (stale ? undefined : hear({ advice, facts })),
+        (error: unknown) => (stale ? undefined : setFailed(whyOf(error))),
+      );
+    }
     const rest = setTimeout(() => {
-      engine.pushes(facts).then((its) => {
-        if (!stale) setPushes(new Map(Object.entries(its).map(([index, push]) => [facts.readings[Number(index)]?.id ?? "", push])));
-      }, fail);
+      own.engine.pushes(facts).then(
+        (byPlace) => {
+          if (!stale) setPushes(new Map(Object.entries(byPlace).map(([index, push]) => [facts.readings[Number(index)]?.id ?? "", push])));
+        },
+        () => undefined,
+      );
     }, REST);
     return () => {
       stale = true;
       clearTimeout(rest);
     };
-  }, [ready, facts]);
+  }, [own, facts, hear]);
+
+  // Until it is there, the server is asked: it has the machine's figures at hand.
+  const ask = !own && !heard && waiting === 0 && crossed.size === 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the name stands for the facts; which object they are does not matter
+  useEffect(() => {
+    if (!ask) return;
+    const asked = latest.current.facts;
+    const leaving = new AbortController();
+    askForAdvice(job.id, asFound, leaving.signal, (done, of) => setDrawn({ done, of })).then(
+      (said) => {
+        if (said && said.weighed.join() === asked.readings.map(({ id }) => id).join()) hear({ advice: said.advice, facts: asked });
+      },
+      (error: unknown) => (leaving.signal.aborted ? undefined : setFailed(whyOf(error))),
+    );
+    return () => leaving.abort();
+  }, [ask, name, job.id, asFound, hear]);
 
   return {
-    stage,
-    advice: stage.at === "failed" ? undefined : answer?.advice,
-    weighed: answer?.weighed ?? [],
+    stage: answer
+      ? { at: "ready" }
+      : failed !== undefined
+        ? { at: "failed", why: failed }
+        : drawn && drawn.done < drawn.of
+          ? { at: "drawing", ...drawn }
+          : { at: "making" },
+    advice: answer?.advice,
+    weighed: answer?.facts.readings ?? [],
     pushes,
     crossed,
     cross: (id) => setCrossed(toggled(crossed, id)),
     after: async (then) => {
-      if (!ready || !remote.current) return undefined;
-      return await Promise.race([remote.current.advise(told(then)), new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE))]);
+      const wanted = told(then);
+      const said = own ? own.engine.advise(wanted) : heardOf(nameOf(wanted), listeners.current);
+      return await Promise.race([said.catch(() => undefined), new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE))]);
     },
   };
+}
+
+/** What makes facts others: readings, repairs and skips; two objects that agree in these get the same advice. */
+function nameOf({ readings, mended, skipped }: JobFacts): string {
+  return [readings.map(({ id }) => id).join(), mended.join(), skipped.join()].join("|");
+}
+
+/** The next answer to some facts. */
+function heardOf(name: string, listeners: Set<(answer: Answer) => void>): Promise<Advice> {
+  return new Promise((resolve) => {
+    const listener = ({ advice, facts }: Answer): void => {
+      if (nameOf(facts) !== name) return;
+      listeners.delete(listener);
+      resolve(advice);
+    };
+    listeners.add(listener);
+  });
 }
 
 const whyOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
@@ -121,16 +174,4 @@ function toggled(set: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(set);
   if (!next.delete(id)) next.add(id);
   return next;
-}
-
-/** Fetches a job's charts, asking again while they are being drawn, or while the line is down. */
-async function chartsOf(jobId: number, gone: () => boolean, tell: (stage: Stage) => void): Promise<Atlas[] | undefined> {
-  while (!gone()) {
-    const response = await fetch(`/jobs/${jobId}/atlas`).catch(() => undefined);
-    if (response?.status === 200) return (await response.json()) as Atlas[];
-    if (response?.status === 202) tell({ at: "drawing", ...((await response.json()) as { done: number; of: number }) });
-    else if (response) throw new Error((((await response.json().catch(() => ({}))) as { why?: string }).why ?? "the server gave no charts").slice(0, 200));
-    await new Promise((resolve) => setTimeout(resolve, response ? ASK_EVERY : 5 * ASK_EVERY));
-  }
-  return undefined;
 }

@@ -1,6 +1,3 @@
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
-import { type Conclusion, concludeJudged } from "../../core/diagnosis/flowchart/flowchart";
-import type { Part } from "../../core/machine/part";
 import { type JudgedReading, type JudgingContext, judgeAll } from "../../core/procedure/judge";
 import { worked } from "../../core/procedure/moves";
 import { nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
@@ -17,15 +14,13 @@ interface HistoryLine extends Reading {
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
 
-/** A job as every screen shows it: readings that count, all ever kept, run list, conclusion. */
+/** A job as every screen shows it: readings that count, all ever kept, run list. */
 export interface JobView {
   context: JudgingContext;
   history: HistoryLine[];
   judged: JudgedReading[];
-  conclusion: Conclusion;
   stages: Stage[];
   next: Step | undefined;
-  marks: Partial<Record<Part, Mark>>;
   /** Hands-on minutes of the moves and readings made so far, and minutes on the clock that nobody's hands were needed for. */
   minutes: number;
   waiting: number;
@@ -59,16 +54,13 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
   };
   const judged = judgeAll(current, context);
   const time = worked(current, context.school.restHours);
-  const conclusion = concludeJudged(judged, context);
   const stages = runList(context.sheet, context.school, judged, skips);
   return {
     context,
     history,
     judged,
-    conclusion,
     stages,
     next: nextStep(stages),
-    marks: Object.fromEntries(conclusion.standing.map(({ part, mark }) => [part, mark])),
     minutes: Math.round(time.hands),
     waiting: Math.round(time.waiting),
     isNow: (reading) => isOfNow(reading, file.repairs),

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter } from "react-router";
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import type { Mark } from "../../core/diagnosis/words/marks";
 import { PARTS } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { unlistedSheet } from "../../core/machine/unlisted";

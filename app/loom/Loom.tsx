@@ -1,5 +1,5 @@
 import { useId } from "react";
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import type { Mark } from "../../core/diagnosis/words/marks";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
@@ -60,7 +60,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
       className="block h-full w-full"
       fill="none"
       role="group"
-      aria-label={`Loom of the ${sheet.maker} ${sheet.model}. ${spoken.join(", ")}.`}
+      aria-label={`Loom of the ${sheet.maker} ${sheet.model}${spoken.length > 0 ? `: ${spoken.join(", ")}` : ""}.`}
     >
       <HatchDefs hatches={hatches} />
       <GroundRail width={layout.width} sheet={sheet} lettering={lettering} />

@@ -1,4 +1,4 @@
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import type { Mark } from "../../core/diagnosis/words/marks";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { HatchDefs, MARK_WORDS, MarkedBox, outlineOf } from "./marks";

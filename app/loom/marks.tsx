@@ -1,4 +1,4 @@
-import type { Mark } from "../../core/diagnosis/flowchart/flowchart";
+import type { Mark } from "../../core/diagnosis/words/marks";
 
 /** How a part's outline tells its standing, without relying on colour. */
 interface Outline {

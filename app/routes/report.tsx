@@ -14,6 +14,7 @@ import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
+import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { useEngine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
@@ -26,8 +27,7 @@ import type { Route } from "./+types/report";
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const knows = shopKnows(store, file);
-  // What was found before a repair is in the record; only a job without one is spoken for by its kept advice.
-  return { file, shop: store.workshop.shop().name, knows, kept: file.repairs.length === 0 ? adviceOf(context, file, knows) : undefined };
+  return { file, shop: store.workshop.shop().name, knows, kept: adviceOf(context, file, knows, true) };
 }
 
 const ENDINGS = {
@@ -41,11 +41,11 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   const { file, shop, knows, kept } = loaderData;
   const { job, repairs, skips } = file;
   const view = viewOf(file);
-  const { conclusion, context } = view;
+  const { context } = view;
   // What was found is what the readings before any repair say; what the repair did is told by those after it.
-  const asFound = useMemo(() => ({ ...file, repairs: [], history: file.history.filter(({ afterRepair }) => !afterRepair) }), [file]);
+  const asFound = useMemo(() => foundOf(file), [file]);
   const found = useMemo(() => viewOf(asFound), [asFound]);
-  const engine = useEngine(asFound, found, knows, kept);
+  const engine = useEngine(asFound, found, knows, { kept, asFound: true });
   const { advice } = engine;
   const recorded = repairs.flatMap((repair) => repair.found ?? []);
   const plain = job.ending === "plain-cause";
@@ -53,7 +53,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
     ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
         .map((one) => `${one.question} Yes.`)
         .join(" ")
-    : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : conclusion.headline));
+    : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : "No verdict yet"));
   const facts = [
     ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
     ["In", format(job.openedAt, "d MMMM yyyy, HH:mm")],
@@ -93,20 +93,6 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {job.closingNote ? `: ${job.closingNote}` : ""}
             </p>
           ) : null}
-          {plain || advice
-            ? null
-            : conclusion.why.map((reason) => (
-                <p key={reason.says} className="m-0 mt-1">
-                  {reason.says}
-                </p>
-              ))}
-          {advice
-            ? null
-            : conclusion.also.map((one) => (
-                <p key={one.fault} className="m-0 mt-1">
-                  Also: {faultOf(one.fault).title}. {one.says}
-                </p>
-              ))}
           {recorded.slice(1).map((one) => (
             <p key={one} className="m-0 mt-1">
               Then: {one}
@@ -129,7 +115,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           </section>
         ) : null}
         <section className="mt-5 hidden md:block print:block">
-          <Loom sheet={job.sheet} marks={advice ? marksOf(advice, engine.weighed.length) : view.marks} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
+          <Loom sheet={job.sheet} marks={advice ? marksOf(advice, engine.weighed.length) : {}} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
         </section>
         <dl className="border-hair mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1 border-t pt-3 sm:grid-cols-[auto_1fr_auto_1fr]">
           {facts.map(([name, fact]) => (
@@ -148,15 +134,6 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           <section className="mt-5">
             <h2 className="m-0">Ruled out</h2>
             <RuledOut engine={engine} advice={advice} view={found} />
-          </section>
-        ) : conclusion.ruledOut.length > 0 ? (
-          <section className="mt-5">
-            <h2 className="m-0">Ruled out</h2>
-            {conclusion.ruledOut.map((one) => (
-              <p key={one.part} className="m-0 mt-1">
-                <strong>{PART_NAMES[one.part]}:</strong> {one.says}
-              </p>
-            ))}
           </section>
         ) : null}
         {skips.length > 0 ? (

@@ -101,12 +101,11 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   const outbox = useOutbox(job.id);
   const fastLinks = useFastLinks();
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
-  const engine = useEngine(file, view, knows, kept);
+  const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const { advice } = engine;
-  const { conclusion } = view;
-  const faultId = advice ? advice.fault : conclusion.fault;
+  const faultId = advice?.fault;
   const fault = faultId ? faultOf(faultId) : undefined;
-  const part = advice ? (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((one) => one !== "charge")) : conclusion.part;
+  const part = advice && (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((remedy) => remedy !== "charge"));
   const repairedFault = repairs.at(-1)?.fault ?? faultId;
   const steps = proofSteps(job.sheet, view.judged, repairedFault);
   useKeys({ l: () => document.querySelector<HTMLAnchorElement>("a[data-bench]")?.click() });
@@ -124,7 +123,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
       <div className="bg-sheet border-hair hidden h-[250px] border-b px-2 md:block" onClick={fastLinks}>
         <Loom
           sheet={job.sheet}
-          marks={advice ? marksOf(advice, engine.weighed.length) : view.marks}
+          marks={advice ? marksOf(advice, engine.weighed.length) : {}}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
         />
@@ -136,10 +135,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           {advice ? (
             <EngineVerdict engine={engine} advice={advice} view={view} jobId={job.id} prices={knows.prices} />
           ) : (
-            <>
-              <h1 className="m-0 mb-3 text-3xl">{conclusion.headline}</h1>
-              <Reasons view={view} jobId={job.id} />
-            </>
+            <h1 className="m-0 mb-3 text-3xl">No verdict yet</h1>
           )}
           <p>
             <Link to={`/jobs/${job.id}`} data-bench="" className="text-petrol">
@@ -178,7 +174,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            {job.closedAt ? null : <RepairForm part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : conclusion.headline} />}
+            {job.closedAt ? null : <RepairForm part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />}
           </section>
           <section className="mt-6">
             <h2>Proof: the same readings again</h2>
@@ -204,58 +200,12 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           </section>
           <CloseForm
             closed={job.closedAt !== null}
-            suggestion={(advice?.status ?? conclusion.status) === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
+            suggestion={advice?.status === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
             waiting={outbox.waiting}
           />
           <p className="text-mute text-[0.95rem]">{PRECEDENCE}</p>
         </div>
       </main>
-    </>
-  );
-}
-
-function Reasons({ view, jobId }: { view: JobView; jobId: number }) {
-  const { conclusion } = view;
-  return (
-    <>
-      {conclusion.why.map((reason) => (
-        <section key={reason.says} className="mb-4">
-          <p className="m-0 text-lg">{reason.says}</p>
-          <ul className="m-0 list-none p-0">
-            {reason.because.map((one) => (
-              <Evidence key={one.reading.id} one={one} jobId={jobId} />
-            ))}
-          </ul>
-        </section>
-      ))}
-      {conclusion.also.length > 0 ? (
-        <section className="rule-left my-4">
-          <h2 className="m-0">The readings also show</h2>
-          {conclusion.also.map((one) => (
-            <p key={one.fault} className="m-0 mt-1">
-              <strong>{faultOf(one.fault).title}</strong>
-              {one.where ? ` (${one.where})` : ""}: {one.says}
-            </p>
-          ))}
-        </section>
-      ) : null}
-      <h2>Ruled out</h2>
-      {conclusion.ruledOut.length === 0 ? <p className="text-mute mt-1">Nothing yet.</p> : null}
-      <ul className="m-0 list-none p-0">
-        {conclusion.ruledOut.map((one) => (
-          <li key={one.part} className="border-hair border-t py-1.5">
-            <strong className="text-petrol">{PART_NAMES[one.part]}:</strong> {one.says}{" "}
-            <span className="text-mute">
-              {one.because
-                .slice(0, 3)
-                .map((by) => `${stepTitle(by.reading)} ${formatQuantity(by.value, testOf(by.reading.test).unit)}`)
-                .join("; ")}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <h2>What would change this</h2>
-      <p className="mt-1">{conclusion.wouldChange}</p>
     </>
   );
 }

@@ -102,8 +102,6 @@ const DOUBTFUL = 0.5;
 const OPEN_DOUBT = 0.3;
 /** Two readings of one look that are both believed less than this contradict each other. */
 const CLASH = 0.3;
-/** While the search goes on, what the engine's certainty is worth: its own world is not the one outside. */
-const EARNED = 0.8;
 /**
  * The line between stated log odds and those that verdicts turned out to have, fitted on machines of the benchmark (seeds from 20000:
  * 360 with a sheet, 200 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
@@ -128,7 +126,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   );
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
-  const searching = tempered(sumBy(posterior.weights, indexOf, sets.length)).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
+  const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
   const decision = decide(sets, searching, facts.prices, facts.mended.length > 0);
   const bench = benchOf(facts, population);
   const ranked = plan(posterior, sets, indexOf, bench);
@@ -218,13 +216,6 @@ function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): 
     sums[at] = (sums[at] as number) + (weights[i] as number);
   }
   return sums;
-}
-
-/** Odds no surer than the engine has earned: each to the power of what its certainty is worth, and normalised again. */
-function tempered(odds: readonly number[]): number[] {
-  const powers = odds.map((its) => its ** EARNED);
-  const sum = powers.reduce((total, its) => total + its, 0);
-  return powers.map((its) => its / sum);
 }
 
 /**
@@ -390,6 +381,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     ohmsResolution: facts.meter.ohmsResolution,
     tools: facts.tools,
     restHours: facts.restHours,
+    spent: worked(readings, facts.restHours).hands,
     state: stateAfter(facts, now),
   };
 }

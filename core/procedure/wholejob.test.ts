@@ -2,7 +2,6 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { restVoltsAt } from "../battery/charge";
-import { concludeJudged } from "../diagnosis/flowchart/flowchart";
 import type { Sheet } from "../machine/sheet";
 import { unlistedSheet } from "../machine/unlisted";
 import { bandFor } from "./bands";
@@ -42,11 +41,10 @@ const MACHINES: Sheet[] = [...DEMO_SHEETS, unlistedSheet("three-phase-shunt", 12
 const every = MACHINES.flatMap((sheet) => SCHOOLS.map((school) => [`${sheet.id} by ${school.id}`, sheet, school] as const));
 
 describe("a whole job down the run list", () => {
-  test.each(every)("%s: a healthy machine is found healthy, with no test taken twice", (_name, sheet, school) => {
+  test.each(every)("%s: on a healthy machine every reading is in its band, and no test is taken twice", (_name, sheet, school) => {
     const { readings, context } = work(sheet, school, healthy(sheet, school));
     const judged = judgeAll(readings, context);
     expect(judged.filter((one) => one.judged !== "in").map((one) => [one.reading.test, one.value, one.judged])).toEqual([]);
-    expect(concludeJudged(judged, context)).toMatchObject({ status: "healthy", part: "none" });
     expect(new Set(readings.map((one) => JSON.stringify([one.test, one.at, one.rpm, one.loads]))).size).toBe(readings.length);
   });
 

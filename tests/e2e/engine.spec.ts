@@ -83,31 +83,40 @@ test("prices are kept, and a wrong one is named", async ({ shop, workshop }) => 
   await expect(shop.getByText("an hour of labour 72")).toBeVisible();
 });
 
-test("charts belong to a job that exists", async ({ shop, workshop }) => {
-  const response = await shop.request.get(`${workshop.url}/jobs/9999/atlas`);
-  expect(response.status()).toBe(404);
+test("advice and predictions belong to a job that exists, and to parts there are", async ({ shop, workshop }) => {
+  for (const what of ["advice", "predictions"]) expect((await shop.request.get(`${workshop.url}/jobs/9999/${what}`)).status()).toBe(404);
+  const horn = await shop.request.get(`${await jobOf(shop, workshop, "SK-121")}/predictions?mended=horn`);
+  expect(horn.status()).toBe(400);
+  expect(((await horn.json()) as { why: string }).why).toMatch(/^mended: must be parts out of battery/);
 });
 
-test("whoever asks for charts while they are drawn is told how far it is, and then gets them whole", async ({ shop, workshop }) => {
+test("whoever asks for odds while charts are drawn is told how far they are, then gets odds and what the machine would show, small and once", async ({
+  shop,
+  workshop,
+}) => {
+  test.setTimeout(120_000);
   const form = { machine: "family:three-phase-series/6", ambientC: "20" };
-  const taken = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });
-  const atlas = `${workshop.url}${taken.headers().location}/atlas`;
-  const first = await shop.request.get(atlas);
+  const takeIn = async (): Promise<string> => {
+    const taken = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });
+    return `${workshop.url}${taken.headers().location}`;
+  };
+  const job = await takeIn();
+  const first = await shop.request.get(`${job}/advice`);
   expect(first.status()).toBe(202);
-  const { state, done, of } = (await first.json()) as { state: string; done: number; of: number };
-  expect([state, done]).toEqual(["drawing", 0]);
-  expect(of).toBeGreaterThan(50);
-  await expect.poll(async () => (await shop.request.get(atlas)).status(), { timeout: LONG }).toBe(200);
-  const drawn = await shop.request.get(atlas);
-  expect(drawn.headers()["content-type"]).toContain("application/json");
+  const { state, of } = (await first.json()) as { state: string; of: number };
+  expect(state).toBe("drawing");
   // Nobody knows whether such a machine is wound as a wye or a delta: it has the charts of both.
-  const atlases = (await drawn.json()) as Record<string, { seen: object }>[];
-  expect(atlases).toHaveLength(2);
-  expect(atlases.reduce((sum, charts) => sum + Object.keys(charts).length, 0)).toBe(of);
-  for (const charts of atlases) expect(Object.keys(charts.sound?.seen ?? {}).length).toBeGreaterThan(10);
-  // Drawn once, they are there at once for the next job of such a machine.
-  const again = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });
-  expect((await shop.request.get(`${workshop.url}${again.headers().location}/atlas`)).status()).toBe(200);
+  expect(of).toBeGreaterThan(100);
+  await expect.poll(async () => (await shop.request.get(`${job}/advice`)).status(), { timeout: LONG }).toBe(200);
+  const answer = (await (await shop.request.get(`${job}/advice`)).json()) as { advice: { next: object[] }; weighed: string[] };
+  expect(answer.advice.next.length).toBeGreaterThan(0);
+  expect(answer.weighed).toEqual([]);
+  const pack = await shop.request.get(`${job}/predictions`, { timeout: LONG });
+  expect(pack.status()).toBe(200);
+  expect((await pack.body()).length).toBeLessThan(1_500_000);
+  const again = await shop.request.get(`${await takeIn()}/predictions`, { headers: { "If-None-Match": pack.headers().etag ?? "" } });
+  expect(again.status()).toBe(304);
+  expect((await shop.request.get(`${job}/predictions?odd`)).status()).toBe(204);
 });
 
 test("consult asks, weighs and ends with a verdict; what it cannot read changes nothing", () => {

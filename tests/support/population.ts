@@ -1,6 +1,7 @@
 import { chartSheetsOf } from "../../core/diagnosis/population/builds";
+import { chartedPopulation } from "../../core/diagnosis/population/charted";
 import { type Atlas, drawChart, tasksOf } from "../../core/diagnosis/population/charts";
-import { Population } from "../../core/diagnosis/population/population";
+import type { Population } from "../../core/diagnosis/population/population";
 import type { Sheet } from "../../core/machine/sheet";
 import { DEMO_SHEETS } from "../../demo/sheets";
 
@@ -25,7 +26,7 @@ export function atlasOf(sheet: Sheet): Atlas {
 
 /** A machine's population at 20 °C, made once a test file. */
 export function populationOf(sheet: Sheet): Population {
-  const population = populations.get(sheet.id) ?? new Population(sheet, chartSheetsOf(sheet).map(atlasOf), 20);
+  const population = populations.get(sheet.id) ?? chartedPopulation(sheet, chartSheetsOf(sheet).map(atlasOf), 20);
   populations.set(sheet.id, population);
   return population;
 }

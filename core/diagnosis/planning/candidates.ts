@@ -1,4 +1,5 @@
 import type { Part } from "../../machine/part";
+import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import type { ToolId } from "../../procedure/tools";
 import { type Look, lookOf, weighedSteps } from "../population/look";
@@ -23,6 +24,22 @@ const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.c
 const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
 const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 
+/** Every look that can be wanted of a machine with some parts mended, whatever the shop has and whether the battery has been charged or not. */
+export function looksOf(sheet: Sheet, mended: readonly Part[]): Look[] {
+  const looks = new Map<string, Look>();
+  for (const step of weighedSteps(sheet)) {
+    const { test } = step;
+    const heats = HEATED.includes(test) && step.rpm !== "idle" && (step.loads ?? "normal") === "normal" ? [false, true] : [false];
+    for (const charged of CHARGED.includes(test) || test === "charge.volts" ? [false, true] : [false]) {
+      for (const hot of heats) {
+        const look = lookOf(step, { mended, charged, hot });
+        looks.set(look.key, look);
+      }
+    }
+  }
+  return [...looks.values()];
+}
+
 const LOOKS = new WeakMap<Population, Map<string, Look[]>>();
 
 /** Every look that could be asked for in the present state of the job. */
@@ -35,7 +52,7 @@ export function candidates(population: Population, bench: Askable): Look[] {
   const state = `${bench.charged}${bench.tests.has("drain.current")}${bench.mended.join()}${bench.tools.join()}`;
   const all = byState.get(state) ?? allLooks(population, bench);
   byState.set(state, all);
-  return all.filter((look) => !bench.done.has(look.key));
+  return all.filter((look) => !bench.done.has(look.key) && population.knows(look));
 }
 
 function allLooks(population: Population, bench: Askable): Look[] {

@@ -34,6 +34,7 @@ function benchOf(over: Partial<Bench> = {}): Bench {
     ohmsResolution: 0.1,
     tools: USUAL_TOOLS,
     restHours: 12,
+    spent: 0,
     state: WHEELED_IN,
     ...over,
   };

@@ -16,6 +16,8 @@ export interface Bench extends Askable {
   ohmsResolution: number;
   /** The school's rest, h. */
   restHours: number;
+  /** Hands-on minutes that the job has taken so far. */
+  spent: number;
 }
 
 /** A reading worth taking, and what it is worth. */
@@ -47,6 +49,11 @@ export interface Suggestion {
 const SHARED = { points: 0.8, visits: 0.75 } as const;
 /** A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. */
 const WORTHWHILE = 0.55;
+/**
+ * What so many minutes of readings did not settle, the next will hardly settle either, whatever the model hopes for: from here what a
+ * reading has to be worth grows, to twice as much after so many minutes more.
+ */
+const PATIENCE = { from: 22, twice: 22 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
@@ -153,8 +160,11 @@ const weightOf = (moves: readonly Move[]): number => {
 /** Moves that one reading needs for itself, however the machine stands: a place opened, a crank, another dial. */
 const OWN: readonly Move["id"][] = ["open", "crank", "dial"];
 
+/** What a minute of hands has to earn. */
+const labourOf = ({ prices, spent }: Bench): number => (prices.labourPerHour / 60) * (1 + Math.max(0, spent - PATIENCE.from) / PATIENCE.twice);
+
 function work(stay: Stay, from: State, bench: Bench, lost: number): Worked {
-  const labour = bench.prices.labourPerHour / 60;
+  const labour = labourOf(bench);
   const priced = stay.visits.map((visit) => {
     const { moves } = movesOf((visit.looks[0] as Weighed).look, from, bench);
     const own = moves.filter(({ id }) => OWN.includes(id));
@@ -185,7 +195,7 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
 function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
   const { state } = movesOf(first.look, from, bench);
-  const labour = bench.prices.labourPerHour / 60;
+  const labour = labourOf(bench);
   let lost = 0;
   for (const { visits } of stays) {
     for (const visit of visits) {

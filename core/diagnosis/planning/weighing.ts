@@ -1,7 +1,7 @@
 import type { Part } from "../../machine/part";
+import type { Column } from "../population/column";
+import { isWorded, noiseOf } from "../population/gauges";
 import { type Look, visitOf } from "../population/look";
-import type { Column } from "../population/population";
-import { isWorded, noiseOf } from "../population/predict";
 import type { Posterior } from "../posterior/posterior";
 import { lossOf, MONEY_A_BIT, type Prices } from "./prices";
 

@@ -1,5 +1,5 @@
 import type { CircuitFamily } from "../../machine/family";
-import { placeIn, rangesOf, widthOf } from "../../machine/ranges";
+import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
 import { SPREADS, type Spread } from "./nuisance";
@@ -17,6 +17,8 @@ export interface Build {
   sense: "battery" | "output";
   /** Place among the sizes, 0 the smallest; −1 for one of the middle size that stands for all of them. */
   size: number;
+  /** What it takes of its own output, against what such machines usually take. */
+  load: number;
   /** Share of the machines without more knowledge. */
   share: number;
   /** Which of {@link chartSheetsOf} its charts were drawn for, and what they are multiplied by to be this build's. */
@@ -42,12 +44,18 @@ const SENSES: readonly ["battery" | "output", number][] = [
 /** Small, middling and large: the middles of three equal shares of what is met. */
 const SIZES: readonly number[] = [1 / 6, 1 / 2, 5 / 6];
 
+/**
+ * Where the loads are open as well, the small take most of their output, the large least: what a machine has to spare decides whether
+ * a fault shows at all, and a regulator hides all that is spared, which no slope can tell. As factors: the middles of three equal
+ * shares of what is met, and of two for the build that stands for all sizes; what is left open within a share.
+ */
+const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, leftOfAll: 0.23 } as const;
+
 /** Spreads where a figure was not printed, in the units of {@link SPREADS}. */
 const UNKNOWN = {
   emf: 0.34,
   ohms: 0.45,
   henries: 0.22,
-  loads: 0.38,
   setVolts: 0.28,
   openVolts: 0.12,
   batteryOhms: 0.38,
@@ -102,27 +110,31 @@ export function buildsOf(sheet: Sheet): Build[] {
   const charts = chartSheetsOf(sheet);
   const sounds = charts.map((chart) => healthyState(chart));
   const { amps, ah } = rangesOf(sheet.kind);
-  const sizes = open.amps ? [{ size: -1, place: 0.5 }, ...SIZES.map((place, size) => ({ size, place }))] : [{ size: 0, place: 0.5 }];
+  const sizes = sizesOf(open);
+  const wholes = sizes.filter(({ size }) => size < 0).length;
   return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family, units]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
       axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
-        sizes.map(({ size, place }): Build => {
+        sizes.map(({ size, place, load }): Build => {
+          const ratedAmps = sheet.ratedAmps ?? placeIn(amps, place);
           const filled: Sheet = {
             ...sheet,
             family,
             winding,
             sense,
-            ratedAmps: sheet.ratedAmps ?? placeIn(amps, place),
+            ratedAmps,
+            ...(load === 1 ? {} : { loadAmps: { normal: load * LOAD_SHARES.normal * ratedAmps, all: load * LOAD_SHARES.all * ratedAmps } }),
             battery: { ...sheet.battery, ah: sheet.battery.ah ?? placeIn(ah, 0.5 + AH_FOLLOWS * (place - 0.5)) },
           };
-          const chart = charts.findIndex((one) => one.family === family && one.winding === winding);
+          const chart = charts.findIndex((drawn) => drawn.family === family && drawn.winding === winding);
           return {
             sheet: filled,
             family,
             winding,
             sense,
             size,
-            share: (units * coils * senses) / (size < 0 || !open.amps ? 1 : SIZES.length),
+            load,
+            share: (units * coils * senses) / (size < 0 ? wholes : sizes.length - wholes),
             chart,
             scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
             spreads: spreadsOf(sheet, size < 0),
@@ -131,6 +143,15 @@ export function buildsOf(sheet: Sheet): Build[] {
       ),
     ),
   );
+}
+
+/** The sizes and loads thought of: one where the sheet has both; else three side by side, and what stands for all of them. */
+function sizesOf(open: Pick<ReturnType<typeof openIn>, "amps" | "loads">): { size: number; place: number; load: number }[] {
+  if (!open.amps && !open.loads) return [{ size: 0, place: 0.5, load: 1 }];
+  return [
+    ...(open.loads ? LOADS.ofAll : [1]).map((load) => ({ size: -1, place: 0.5, load })),
+    ...SIZES.map((place, size) => ({ size, place: open.amps ? place : 0.5, load: open.loads ? (LOADS.ofSizes[size] as number) : 1 })),
+  ];
 }
 
 /** Larger generators charge larger batteries, though not in proportion. */
@@ -154,7 +175,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean): Record<Spread, number> {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
     ...(open.ohms ? { ohms: UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(rangesOf(sheet.kind).amps) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
-    ...(open.loads ? { loads: UNKNOWN.loads } : {}),
+    ...(open.loads ? { loads: anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
     ...(unlabelled
       ? {

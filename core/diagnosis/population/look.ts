@@ -117,3 +117,8 @@ function pairAs(at: string, sheet: Sheet): string {
 export function weighedSteps(sheet: Sheet): Step[] {
   return CATALOGUE.filter((test) => isWeighed(test.id)).flatMap((test) => stepsOf(test, sheet));
 }
+
+/** True for a look at which no leg is named, so that which leg a fault sits on makes no difference. */
+export function isLegless({ step: { test } }: Look): boolean {
+  return ["none", "fuse", "place"].includes(testOf(test).points);
+}

@@ -5,9 +5,9 @@ import { DEFECTS } from "../../machine/defects";
 import { FAULTS, type FaultId } from "../../machine/faults";
 import { COMPLAINTS } from "../../procedure/complaints";
 import type { Step } from "../../procedure/step";
+import { SPREAD_COUNT } from "./column";
 import { type History, hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./hypotheses";
 import { lookOf } from "./look";
-import { SPREAD_COUNT } from "./population";
 import { COMPLAINT_ODDS, FILLS, PARTED_OHMS, RATES, TOGETHER } from "./rates";
 
 const sheet = sheetOf("corvane-ferrel-650");

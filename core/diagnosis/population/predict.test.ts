@@ -10,8 +10,9 @@ import { simulateStep } from "../../procedure/simulate";
 import { stepKey } from "../../procedure/step";
 import { isOpen } from "../../units";
 import { type Build, buildsOf } from "./builds";
+import { gaugeOf, isWorded, noiseOf, offScale, onScale, wordsOf } from "./gauges";
 import { lookOf, lookOfReading, weighedSteps } from "./look";
-import { gaugeOf, isWorded, noiseOf, offScale, onScale, predict, wordsOf } from "./predict";
+import { predict } from "./predict";
 import { RATES } from "./rates";
 import { type Candidate, Subject, surroundingsOf } from "./subject";
 

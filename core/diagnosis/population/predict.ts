@@ -1,9 +1,10 @@
 import type { Sheet } from "../../machine/sheet";
-import { type TestId, testOf } from "../../procedure/catalogue";
+import type { TestId } from "../../procedure/catalogue";
 import { diodeEnds, type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
+import { offScale, onScale } from "./gauges";
 import type { Look } from "./look";
-import type { Offsets, Spread } from "./nuisance";
+import type { Offsets } from "./nuisance";
 import type { Subject } from "./subject";
 
 /**
@@ -11,126 +12,6 @@ import type { Subject } from "./subject";
  * line instead, or the probability of each word of the test's list.
  */
 type Seen = { at: number; open: number } | { words: readonly number[] };
-
-/** The scale on which a test's readings are compared: where errors are alike over the whole range. */
-type Scale = "plain" | "log" | "decades";
-
-interface Gauge {
-  scale: Scale;
-  /** Added before a logarithm is taken, so that nothing is not minus infinity. */
-  floor?: number;
-  /** Standard deviations on the scale: of the prediction (shared by repeats of a reading), and of a reading. */
-  model: number;
-  noise: number;
-  /** Width of the scale over which a misread could fall. */
-  range: number;
-  /** The spreads that move it. */
-  moved: readonly Spread[];
-}
-
-const CHARGE: readonly Spread[] = [
-  "emf",
-  "henries",
-  "setVolts",
-  "loads",
-  "batteryOhms",
-  "capacity",
-  "wires",
-  "openVolts",
-  "charge",
-  "volts",
-  "rpmCharge",
-  "rpmChargeIdle",
-  "severity",
-  "severity2",
-];
-const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "capacity", "volts", "severity", "severity2"];
-const WINDING: readonly Spread[] = ["ohms", "lead", "leadCold", "leadHot", "severity"];
-const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
-const AC: readonly Spread[] = ["emf", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
-
-/** How closely each test is predicted and read; volts on 12 V. */
-const GAUGES: Partial<Record<TestId, Gauge>> = {
-  "battery.rest": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: STORED },
-  "battery.settled": { scale: "plain", model: 0.14, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
-  "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
-  "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: STORED },
-  "battery.conductance": { scale: "plain", model: 8, noise: 4, range: 120, moved: STORED },
-  "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "cable", "capacity", "volts", "severity", "severity2"] },
-  "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
-  "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
-  "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
-  "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
-  "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
-  "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, moved: WINDING },
-  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, moved: ["lead", "leadCold", "severity"] },
-  "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
-  "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
-  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "severity", "severity2"] },
-  "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
-  "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
-  "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "severity"] },
-  "fuse.continuity": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround"] },
-  "drain.current": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
-  "drain.unitUnplugged": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
-  "drain.fusePulled": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
-};
-
-/** How a numeric test is gauged. @throws when the test is answered in words or not weighed */
-export function gaugeOf(test: TestId): Gauge {
-  const gauge = GAUGES[test];
-  if (!gauge) throw new Error(`${test} has no gauge`);
-  return gauge;
-}
-
-/** Near the speed at which a machine breaks even a little EMF is many volts: predictions there are looser, V. */
-const IDLE_MODEL = 0.25;
-
-/** How many times as far off the running volts of an ailing generator are. */
-const AILING_MODEL = 1.2;
-
-/**
- * Variance of a look's prediction, shared by repeats of the reading. @param ailing whether the generator has a fault: its pulses are
- * then known less well than a sound one's
- */
-export function modelVariance({ test, rpm }: Step, ailing: boolean): number {
-  const model = test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model;
-  return (ailing && test.startsWith("charge.") ? AILING_MODEL * model : model) ** 2;
-}
-
-/** True for a test answered with a word. */
-export function isWorded(test: TestId): boolean {
-  return GAUGES[test] === undefined;
-}
-
-/** A value on its test's scale. */
-export function onScale(test: TestId, value: number): number {
-  const { scale, floor = 0 } = gaugeOf(test);
-  if (scale === "plain") return value;
-  const size = Math.max(0, value) + floor;
-  return scale === "log" ? Math.log(size) : Math.log10(size);
-}
-
-/** A place on a test's scale as the meter would show it. */
-export function offScale(test: TestId, at: number): number {
-  const { scale, floor = 0 } = gaugeOf(test);
-  if (scale === "plain") return at;
-  return Math.max(0, (scale === "log" ? Math.exp(at) : 10 ** at) - floor);
-}
-
-/**
- * Standard deviation of one reading on its test's scale: the gauge's own noise, and a third of the meter's last digit on ohms.
- * @param at where on the scale the reading lies
- */
-export function noiseOf(test: TestId, at: number, ohmsResolution: number): number {
-  const { noise, scale } = gaugeOf(test);
-  if (test === "stator.resistance") return Math.hypot(noise, 0.3 * ohmsResolution, 0.02 * at);
-  if (scale === "decades" && !test.startsWith("drain")) {
-    const ohms = offScale(test, at);
-    return Math.hypot(noise, (0.3 * ohmsResolution) / ((ohms + 0.03) * Math.LN10));
-  }
-  return noise;
-}
 
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
 const OPEN = { sure: 0.985, stray: 0.015 } as const;
@@ -352,8 +233,3 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
     return [0.05, 0.95];
   },
 };
-
-/** The words of a test in the order in which a prediction gives them. */
-export function wordsOf(test: TestId): readonly string[] {
-  return testOf(test).choices ?? [];
-}

@@ -1,6 +1,6 @@
+import { type Column, SPREAD_COUNT } from "../population/column";
+import { gaugeOf, modelVariance } from "../population/gauges";
 import type { Look } from "../population/look";
-import { type Column, SPREAD_COUNT } from "../population/population";
-import { gaugeOf, modelVariance } from "../population/predict";
 import { invert } from "./linear";
 import type { Observation } from "./posterior";
 import { ALIKE, LOOSE, MISREAD, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";

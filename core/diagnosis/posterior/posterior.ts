@@ -2,10 +2,12 @@ import type { Meter } from "../../meter/meter";
 import { testOf } from "../../procedure/catalogue";
 import type { Reading } from "../../procedure/step";
 import { isNumber, isOpen } from "../../units";
+import { type Column, SPREAD_COUNT } from "../population/column";
+import { gaugeOf, isWorded, noiseOf, onScale, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
+import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
-import { type Cell, type Column, type Population, SPREAD_COUNT } from "../population/population";
-import { gaugeOf, isWorded, noiseOf, onScale, wordsOf } from "../population/predict";
+import type { Population } from "../population/population";
 import { Group } from "./group";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
@@ -26,7 +28,7 @@ export interface Observation {
 export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
   return readings.flatMap((reading, index): Observation[] => {
     const its = lookOfReading(reading, population.sheet);
-    if (!its) return [];
+    if (!its || !population.knows(its.look)) return [];
     const { look, factor } = its;
     const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0 };
     if (isWorded(reading.test)) {

@@ -1,4 +1,4 @@
-import { offScale, wordsOf } from "../population/predict";
+import { offScale, wordsOf } from "../population/gauges";
 import type { Posterior } from "./posterior";
 
 /** A set of parts and what a machine with it would show for each reading taken. */

@@ -1,7 +1,9 @@
 import { PARTS, type Part } from "../../machine/part";
 import type { Advice } from "../advice";
-import type { Mark } from "../flowchart/flowchart";
 import { remediesOf } from "../population/hypotheses";
+
+/** How a part stands after the readings so far. */
+export type Mark = "unseen" | "cleared" | "suspect" | "condemned" | "contradicting";
 
 /** Odds below which a part is cleared, and from which it is condemned rather than suspected. */
 const CLEARED = 0.02;

@@ -8,8 +8,8 @@ import { diodeEnds, stepTitle, testTitle } from "../../procedure/step";
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
 import type { Suggestion } from "../planning/plan";
+import { offScale, wordsOf } from "../population/gauges";
 import { type Remedy, remediesOf } from "../population/hypotheses";
-import { offScale, wordsOf } from "../population/predict";
 import { PARTED_OHMS } from "../population/rates";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */

@@ -1,0 +1,173 @@
+import type { Sheet } from "../../machine/sheet";
+import { testOf } from "../../procedure/catalogue";
+import type { Build } from "./builds";
+import type { Atlas } from "./charts";
+import { type Column, type ColumnSource, SPREAD_COUNT } from "./column";
+import { gaugeOf, isWorded } from "./gauges";
+import type { Hypothesis } from "./hypotheses";
+import { type Cell, candidateOf, type Lineup, lineUp, type Particle } from "./lineup";
+import { isLegless, type Look } from "./look";
+import { NO_OFFSETS, type Offsets, SPREAD_IDS, type Spread } from "./nuisance";
+import { Population } from "./population";
+import { predict } from "./predict";
+import { RATES } from "./rates";
+import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf } from "./subject";
+
+/** Step of the slopes in standard deviations. */
+const STEP = 0.5;
+/** Predictions worked out from a machine's charts, each when first asked for. */
+export class ChartedColumns implements ColumnSource {
+  readonly #lineup: Lineup;
+  readonly #around: readonly Surroundings[];
+  readonly #moved: readonly Record<Spread, Offsets>[];
+  /** By what was charged and mended; then cold or warm, at rest or run, for those that mind. */
+  readonly #made = new Map<string, (Subject | undefined)[][]>();
+  readonly #charges = new Map<number, Offsets>();
+  readonly #shifted = new Map<string, Subject | undefined>();
+  readonly #columns = new Map<string, Column>();
+
+  /** @param atlases the charts of {@link chartSheetsOf}, in their order */
+  constructor(lineup: Lineup, atlases: readonly Atlas[], ambientC: number) {
+    this.#lineup = lineup;
+    this.#around = lineup.builds.map((build) => surroundingsOf(build, atlases[build.chart] as Atlas, ambientC));
+    // One object for each spread moved by a step, so that what was worked out under it is found again.
+    this.#moved = lineup.builds.map(
+      ({ spreads }) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, { [spread]: STEP * spreads[spread] }])) as Record<Spread, Offsets>,
+    );
+  }
+
+  /** The subjects that a look finds, made when first asked for: most looks share theirs. */
+  #subjects(look: Look): (index: number) => Subject {
+    const state = `${look.charged}|${look.mended.join()}`;
+    let byMoment = this.#made.get(state);
+    if (!byMoment) {
+      byMoment = [[], [], [], []];
+      this.#made.set(state, byMoment);
+    }
+    const made = byMoment;
+    return (index) => {
+      const { candidate, minds, build } = this.#lineup.particles[index] as Particle;
+      const moment = momentOf(look, candidate);
+      const subjects = made[(minds.heat && moment.warm ? 1 : 0) + (minds.run && moment.running ? 2 : 0)] as (Subject | undefined)[];
+      let subject = subjects[index];
+      if (!subject) {
+        subject = new Subject(this.#around[build] as Surroundings, candidate, moment);
+        subjects[index] = subject;
+      }
+      return subject;
+    };
+  }
+
+  column(look: Look): Column {
+    const column = this.#columns.get(look.key) ?? this.#predict(look);
+    this.#columns.set(look.key, column);
+    return column;
+  }
+
+  #predict(look: Look): Column {
+    const { test } = look.step;
+    const count = this.#lineup.particles.length;
+    const moved = Int32Array.from(isWorded(test) ? [] : gaugeOf(test).moved, (spread) => SPREAD_IDS.indexOf(spread));
+    const column: Column = {
+      look,
+      moved,
+      at: new Float64Array(count),
+      open: new Float64Array(count),
+      slopes: new Float64Array(0),
+      words: [],
+      figured: new Float64Array(count),
+    };
+    const subjectOf = this.#subjects(look);
+    if (isWorded(test)) {
+      const words: Float64Array[] = [];
+      const legless = isLegless(look);
+      this.#lineup.particles.forEach(({ twin }, i) => {
+        if (legless && twin !== i) {
+          for (const its of words) its[i] = its[twin] as number;
+          return;
+        }
+        const seen = predict(subjectOf(i), look, NO_OFFSETS);
+        if (!("words" in seen)) return;
+        seen.words.forEach((probability, k) => {
+          words[k] ??= new Float64Array(count);
+          (words[k] as Float64Array)[i] = probability;
+        });
+      });
+      return { ...column, words };
+    }
+    const legless = isLegless(look);
+    this.#lineup.particles.forEach(({ twin }, i) => {
+      if (legless && twin !== i) {
+        for (const figures of [column.at, column.open, column.figured]) figures[i] = figures[twin] as number;
+        return;
+      }
+      const seen = predict(subjectOf(i), look, NO_OFFSETS);
+      if ("words" in seen) return;
+      column.at[i] = seen.at;
+      column.open[i] = seen.open;
+      column.figured[i] = Math.log(1 - seen.open);
+    });
+    return { ...column, slopes: this.#slopes(look, column, subjectOf) };
+  }
+
+  /** Slopes by differences, at each cell's middle particle. */
+  #slopes(look: Look, { at, open, moved }: Column, subjectOf: (index: number) => Subject): Float64Array {
+    const slopes = new Float64Array(this.#lineup.cells.length * SPREAD_COUNT);
+    const legless = isLegless(look);
+    this.#lineup.cells.forEach(({ middle, about, build, twin }, c) => {
+      if (legless && twin !== c) {
+        slopes.copyWithin(c * SPREAD_COUNT, twin * SPREAD_COUNT, (twin + 1) * SPREAD_COUNT);
+        return;
+      }
+      const moves = this.#moved[build] as Record<Spread, Offsets>;
+      const { spreads } = this.#lineup.builds[build] as Build;
+      if ((open[middle] as number) > 0.5) return;
+      for (const s of moved) {
+        const spread = SPREAD_IDS[s] as Spread;
+        if (spreads[spread] === 0) continue;
+        const worsens = spread === "severity" || spread === "severity2";
+        const subject = worsens ? this.#worse(c, spread === "severity" ? 0 : 1, look) : subjectOf(middle);
+        const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : spread === "charge" ? this.#chargeMoved(about.charge) : moves[spread]);
+        if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
+        slopes[c * SPREAD_COUNT + s] = (ahead.at - (at[middle] as number)) / STEP;
+      }
+    });
+    return slopes;
+  }
+
+  /** The charge moved by a step; the same object every time, so that what was worked out under it is found again. */
+  #chargeMoved(sd: number): Offsets {
+    const moved = this.#charges.get(sd) ?? { charge: STEP * sd };
+    this.#charges.set(sd, moved);
+    return moved;
+  }
+
+  /** A cell's middle particle with one severity a step on; undefined where that fault has just one. */
+  #worse(cell: number, which: 0 | 1, look: Look): Subject | undefined {
+    const { hypothesis, build, middle, shares, about } = this.#lineup.cells[cell] as Cell;
+    const { candidate } = this.#lineup.particles[middle] as Particle;
+    const { faults } = this.#lineup.hypotheses[hypothesis] as Hypothesis;
+    const fault = faults[which]?.fault;
+    if (!fault || !RATES[fault].severity) return undefined;
+    const { warm, running } = momentOf(look, candidate);
+    const key = `${cell}|${which}|${warm}|${running}|${look.charged}|${look.mended.join()}`;
+    if (!this.#shifted.has(key)) {
+      const moved = shares.map((share, i) => (i === which ? share + STEP * about[which === 0 ? "severity" : "severity2"] : share));
+      const worse = candidateOf(this.#lineup.hypotheses[hypothesis] as Hypothesis, moved, 0);
+      this.#shifted.set(key, new Subject(this.#around[build] as Surroundings, { ...candidate, faults: worse.faults }, momentOf(look, candidate)));
+    }
+    return this.#shifted.get(key);
+  }
+}
+
+/** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */
+function momentOf(look: Look, candidate: Candidate): Moment {
+  const running = testOf(look.step.test).setUp.engine === "running";
+  return { warm: look.hot || (candidate.early && running), running, charged: look.charged, mended: look.mended };
+}
+
+/** A machine's population at some temperature, its predictions worked out from its charts. @param atlases the charts of {@link chartSheetsOf}, in their order */
+export function chartedPopulation(sheet: Sheet, atlases: readonly Atlas[], ambientC: number): Population {
+  const lineup = lineUp(sheet);
+  return new Population(lineup, new ChartedColumns(lineup, atlases, ambientC));
+}

@@ -1,0 +1,182 @@
+import type { SetFault } from "../../machine/defects";
+import { DEFECTS } from "../../machine/defects";
+import type { FaultId } from "../../machine/faults";
+import type { Sheet } from "../../machine/sheet";
+import { type Build, buildsOf } from "./builds";
+import { type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
+import { SPREADS } from "./nuisance";
+import { FILLS, PARTED_OHMS, RATES } from "./rates";
+import type { Candidate } from "./subject";
+
+/** One of the machines that might be on the lift. */
+export interface Particle {
+  hypothesis: number;
+  /** Particles of a cell are alike enough to share the slopes of their predictions. */
+  cell: number;
+  /** Share of its hypothesis that it stands for. */
+  share: number;
+  candidate: Candidate;
+  /** How the machine is made, where its sheet leaves that open. */
+  build: number;
+  /** Whether heat, or a run of the engine, makes another machine of it. */
+  minds: { heat: boolean; run: boolean };
+  /** The particle of its orbit whose readings it shares wherever no leg is named; itself for the first. */
+  twin: number;
+}
+
+export interface Cell {
+  hypothesis: number;
+  build: number;
+  members: number[];
+  /** The cell of its middle particle's twin. */
+  twin: number;
+  /** The particle whose slopes all members share, and its severities. */
+  middle: number;
+  shares: readonly number[];
+  /** Standard deviation of each severity about its particle, in shares, and of the charge: few particles stand for wide neighbourhoods. */
+  about: { severity: number; severity2: number; charge: number };
+}
+
+/** The machines that might be on the lift, before anything is known of what they would show: all of it follows from the sheet. */
+export interface Lineup {
+  sheet: Sheet;
+  builds: readonly Build[];
+  hypotheses: readonly Hypothesis[];
+  particles: readonly Particle[];
+  cells: readonly Cell[];
+}
+
+/**
+ * How many machines are thought of; at least of each hypothesis, and of one whose two faults can each be slight or bad. Where a
+ * sheet leaves open how the machine is made, at least so many of each build.
+ */
+const SIZE = { particles: 1700, least: 3, graded: 8, cell: 8, ofBuild: 1, ofBuildGraded: 3 } as const;
+/** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
+const EVEN = [0.7548776662, 0.569840291, 0.430159709] as const;
+/** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
+const EVENLY = 0.289;
+/** Faults that look otherwise in a wye than in a delta, and those that depend on where the unit senses. */
+const COILS: readonly FaultId[] = [
+  "stator.winding-open",
+  "stator.turns-shorted",
+  "stator.winding-grounded",
+  "stator.windings-bridged",
+  "stator.joint-opens-hot",
+];
+const SENSED: readonly FaultId[] = [
+  "regulator.sense-open",
+  "regulator.ground-open",
+  "wiring.output-resistance",
+  "wiring.ground-resistance",
+  "wiring.feed-open",
+];
+
+/** Every machine that a sheet leaves possible. */
+export function lineUp(sheet: Sheet): Lineup {
+  const all = buildsOf(sheet);
+  const hypotheses = hypothesesOf(sheet, NO_HISTORY);
+  const roots = hypotheses.map(({ prior }) => Math.sqrt(prior));
+  const sum = roots.reduce((total, root) => total + root, 0);
+  const particles: Particle[] = [];
+  const cells: Cell[] = [];
+  const orbits = new Map<string, { particle: number; cell: number }>();
+  hypotheses.forEach((hypothesis, h) => {
+    const graded = hypothesis.faults.filter(({ fault }) => RATES[fault].severity).length;
+    const builds = buildsFor(hypothesis, all);
+    const least = builds.length > 1 ? builds.length * (graded > 1 ? SIZE.ofBuildGraded : SIZE.ofBuild) : 0;
+    const wanted = Math.max(least, graded > 1 ? SIZE.graded : SIZE.least, Math.round((SIZE.particles * (roots[h] as number)) / sum));
+    // As many of each build, their severities interlaced.
+    const each = Math.ceil(wanted / builds.length);
+    const count = each * builds.length;
+    const home = orbits.get(hypothesis.orbit) ?? { particle: particles.length, cell: cells.length };
+    orbits.set(hypothesis.orbit, home);
+    const first = { particle: particles.length, cell: cells.length };
+    const [low, high] = fillOf(hypothesis);
+    const about = {
+      severity: Math.max(SPREADS.severity, EVENLY / each),
+      severity2: Math.max(SPREADS.severity2, EVENLY / Math.sqrt(each)),
+      charge: Math.max(SPREADS.charge, (EVENLY * (high - low)) / Math.sqrt(each)),
+    };
+    builds.forEach(({ build, share }, b) => {
+      for (let from = 0; from < each; from += SIZE.cell) {
+        const members: number[] = [];
+        for (let n = from; n < Math.min(each, from + SIZE.cell); n++) {
+          const k = n * builds.length + b;
+          const twin = home.particle + particles.length - first.particle;
+          members.push(particles.length);
+          const candidate = candidateOf(hypothesis, sharesOf(k, count), k);
+          particles.push({ hypothesis: h, cell: cells.length, share: share / each, candidate, build, minds: mindsOf(candidate), twin });
+        }
+        const middle = from + Math.floor(members.length / 2);
+        const shares = sharesOf(middle * builds.length + b, count);
+        const twin = home.cell + cells.length - first.cell;
+        cells.push({ hypothesis: h, build, members, twin, middle: members[Math.floor(members.length / 2)] as number, shares, about });
+      }
+    });
+  });
+  return { sheet, builds: all, hypotheses, particles, cells };
+}
+
+/**
+ * The builds that a hypothesis is thought of in, with their shares: where an axis makes no difference to its faults, one value
+ * of it stands for all; senses take turns with the sizes.
+ */
+function buildsFor({ faults }: Hypothesis, builds: readonly Build[]): { build: number; share: number }[] {
+  const coils = faults.some(({ fault }) => COILS.includes(fault));
+  const senses = faults.some(({ fault }) => SENSED.includes(fault));
+  const wired = faults.some(({ fault }) => fault === "regulator.sense-open");
+  const leaks = faults.every(({ fault }) => fault === "regulator.diode-leaky");
+  const sized = builds.some(({ size }) => size < 0);
+  const [first] = builds as [Build];
+  const both = new Set(builds.map(({ sense }) => sense)).size > 1;
+  const fits = builds.flatMap((build, index) => {
+    if (!coils && build.winding !== first.winding) return [];
+    // Pairs are many: one middling size, its figures spread wider, stands for all.
+    if (sized && (faults.length > 1 && !leaks) !== build.size < 0) return [];
+    if (both && wired && build.sense !== "battery") return [];
+    if (both && !senses && (build.sense === "battery") !== (build.size === 1)) return [];
+    return [{ build: index, share: build.share }];
+  });
+  const sum = fits.reduce((total, { share }) => total + share, 0);
+  return fits.map(({ build, share }) => ({ build, share: share / sum }));
+}
+
+/** Severities, charge and place of a hypothesis's k-th particle, as shares: the first severity in even steps. */
+function sharesOf(k: number, count: number): number[] {
+  return [(k + 0.5) / count, ...EVEN.map((fraction) => (0.5 + (k + 1) * fraction) % 1)];
+}
+
+function mindsOf({ faults }: Candidate): Particle["minds"] {
+  return { heat: faults.some(({ fault }) => fault.endsWith("hot")), run: faults.some(({ fault }) => fault === "regulator.diode-shorted") };
+}
+
+/** State of charge that a hypothesis's machines come in with. */
+function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, number] {
+  return FILLS[faults[0] ? RATES[faults[0].fault].fill : "full"];
+}
+
+/** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */
+export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number): Candidate {
+  const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
+  const set = faults.map(({ fault, at }, i): SetFault => {
+    const severity = severityOf(fault, shares[same ? 0 : i] as number);
+    return {
+      fault,
+      ...(at === undefined ? {} : { at }),
+      ...(severity === undefined ? {} : { severity }),
+      ...(DEFECTS[fault].along ? { along: shares[3] as number } : {}),
+    };
+  });
+  const [low, high] = fillOf({ faults });
+  return { faults: set, charge: low + (high - low) * (shares[2] as number), early: k % 2 === 0 };
+}
+
+/** The severity below which a share of those met lies. */
+function severityOf(fault: FaultId, share: number): number | undefined {
+  const range = RATES[fault].severity;
+  if (!range) return undefined;
+  const [low, high, spread] = range;
+  const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
+  const joint = fault === "wiring.leg-burnt" || fault === "wiring.cable-broken";
+  return joint && severity > PARTED_OHMS ? 1e8 : severity;
+}

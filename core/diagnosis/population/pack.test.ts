@@ -1,0 +1,95 @@
+import { beforeAll, describe, expect, test } from "@jest/globals";
+import { populationOf, sheetOf } from "../../../tests/support/population";
+import { ASSUMED_METER } from "../../meter/meter";
+import type { Reading } from "../../procedure/step";
+import { USUAL_TOOLS } from "../../procedure/tools";
+import { type Advice, advise, type JobFacts } from "../advice";
+import { looksOf } from "../planning/candidates";
+import { ASSUMED_PRICES } from "../planning/prices";
+import { NO_HISTORY } from "./hypotheses";
+import { lineUp } from "./lineup";
+import { lookOf } from "./look";
+import { PackedColumns, packColumns } from "./pack";
+import { Population } from "./population";
+
+const sheet = sheetOf("corvane-ferrel-650");
+const READINGS: Omit<Reading, "id">[] = [
+  { test: "battery.rest", value: 12.4 },
+  { test: "battery.crank", value: 10.4 },
+  { test: "charge.volts", rpm: 5000, loads: "normal", value: 12.9 },
+  { test: "stator.resistance", at: "1-2", value: 0.4 },
+  { test: "stator.toGround", at: "2", value: "OL" },
+  { test: "regulator.diode", at: "2>B+", value: "OL" },
+  { test: "inspect.connector", at: "stator", value: "clean" },
+];
+
+const factsOf = (readings: readonly Omit<Reading, "id">[]): JobFacts => ({
+  readings: readings.map((reading, i) => ({ ...reading, id: String(i) })),
+  meter: ASSUMED_METER,
+  prices: ASSUMED_PRICES,
+  history: NO_HISTORY,
+  mended: [],
+  skipped: [],
+  tools: USUAL_TOOLS,
+  restHours: 12,
+});
+
+/** A population that knows nothing but what packs of the charted one say. */
+function unpacked(...packs: Uint8Array[]): { population: Population; columns: PackedColumns } {
+  const lineup = lineUp(sheet);
+  const columns = new PackedColumns(lineup);
+  for (const pack of packs) columns.add(pack);
+  return { population: new Population(lineup, columns), columns };
+}
+
+describe("predictions in a pack", () => {
+  let pack: Uint8Array;
+  let charted: Population;
+  beforeAll(() => {
+    charted = populationOf(sheet);
+    pack = packColumns(charted, looksOf(sheet, []));
+  });
+
+  test.each([0, 2, 4, 7])("%i readings come to the same odds and doubts, and a next reading that pays, as on the charts they were made from", (count) => {
+    const facts = factsOf(READINGS.slice(0, count));
+    const exact = advise(charted, facts);
+    const after = advise(unpacked(pack).population, facts);
+    const odds = ({ parts }: Advice) => Object.fromEntries(parts.map(({ what, odds }) => [what, odds]));
+    for (const [part, share] of Object.entries(odds(exact))) expect(odds(after)[part]).toBeCloseTo(share, 1.7);
+    const [first] = after.next;
+    expect(exact.next.find(({ look }) => look.key === first?.look.key)?.pays).toBe(first?.pays);
+    expect(after.doubts.map(({ reading }) => reading)).toEqual(exact.doubts.map(({ reading }) => reading));
+  });
+
+  test("no figure is off by more than a sixteenth of a reading's noise, and none is lost", () => {
+    const { columns } = unpacked(pack);
+    const look = lookOf({ test: "stator.resistance", at: "2-3" });
+    const [packed, exact] = [columns.column(look), charted.column(look)];
+    expect(columns.has(look)).toBe(true);
+    for (const [i, at] of exact.at.entries()) expect(Math.abs((packed?.at[i] ?? Number.NaN) - at)).toBeLessThanOrEqual(0.02 / 16 + 1e-12);
+    for (const [i, open] of exact.open.entries()) expect(packed?.open[i]).toBeCloseTo(open, 2);
+  });
+
+  test("a rest or a speed that no pack has is answered by the nearest; a test that none has, or a repair, by nothing", () => {
+    const { population } = unpacked(pack);
+    const near = (look: ReturnType<typeof lookOf>, to: ReturnType<typeof lookOf>) => expect(population.column(look).at).toEqual(population.column(to).at);
+    near(lookOf({ test: "battery.rest" }, { restHours: 3 }), lookOf({ test: "battery.rest" }));
+    near(lookOf({ test: "charge.volts", rpm: 4250, loads: "normal" }), lookOf({ test: "charge.volts", rpm: 5000, loads: "normal" }));
+    near(lookOf({ test: "regulator.diode", at: "1>B+" }, { charged: true }), lookOf({ test: "regulator.diode", at: "1>B+" }));
+    const mended = lookOf({ test: "battery.rest" }, { mended: ["stator"] });
+    expect(population.knows(mended)).toBe(false);
+    expect(() => population.column(mended)).toThrow("nothing is predicted for battery.rest");
+    expect(advise(population, { ...factsOf([{ test: "battery.rest", value: 12.6, mended: ["stator"] }]), mended: ["stator"] }).parts.length).toBeGreaterThan(0);
+  });
+
+  test("several packs add up; one of another machine is refused whole", () => {
+    const some = packColumns(charted, [lookOf({ test: "battery.rest" })]);
+    const others = packColumns(charted, [lookOf({ test: "battery.crank" })]);
+    const { population, columns } = unpacked(some, others);
+    expect(
+      [lookOf({ test: "battery.rest" }), lookOf({ test: "battery.crank" }), lookOf({ test: "drain.current" })].map((look) => population.knows(look)),
+    ).toEqual([true, true, false]);
+    expect(() => columns.add(some.subarray(0, some.length - 5))).toThrow("another machine");
+    expect(population.knows(lookOf({ test: "battery.rest" }))).toBe(true);
+  });
+});
