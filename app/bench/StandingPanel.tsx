@@ -1,12 +1,6 @@
-import { Link } from "react-router";
-import { PART_NAMES } from "../../core/machine/part";
-import { testOf } from "../../core/procedure/catalogue";
-import { isBad, judgedWords } from "../../core/procedure/judge";
-import { type Step, stepTitle } from "../../core/procedure/step";
-import { formatQuantity } from "../../core/units";
+import type { Step } from "../../core/procedure/step";
 import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
-import { MARK_WORDS, MarkSquare } from "../loom/marks";
 import { EngineProgress, OddsPanel } from "./OddsPanel";
 
 interface StandingPanelProps {

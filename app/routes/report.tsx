@@ -3,7 +3,6 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
-import { faultOf } from "../../core/machine/faults";
 import { PART_NAMES } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
