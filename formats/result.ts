@@ -158,10 +158,11 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
     return { ...said, odds: round3(surest.odds), part, ...(parts.length > 1 ? { parts } : {}), fault, ...(known ? { where: known } : {}) };
   }
   if (status === "not-enough" || status === "contradiction") return said;
+  if (status === "healthy") return { ...said, odds: noneOf(advice).odds, part: "none" };
   if (decision.set === "charge") return { ...said, part: "battery", fault: "battery.discharged" };
   const parts = remediesOf(decision.set) as Part[];
   const [first] = [...parts].sort((a, b) => oddsFor(advice, b) - oddsFor(advice, a));
-  if (!first) return { ...said, part: "none" };
+  if (!first) return { ...said, odds: noneOf(advice).odds, part: "none" };
   const fault = advice.fault;
   const where = whereWords(advice, file.sheet);
   return {

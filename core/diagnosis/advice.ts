@@ -144,7 +144,19 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const sure = standings.filter((one) => one.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
   return {
-    status: statusOf(sets[decision.index] as string, believed, settled, sure.length > 0, doubts, posterior),
+    status: statusOf(
+      {
+        set: sets[decision.index] as string,
+        odds: believed,
+        sound: sets.reduce((sum, set, s) => sum + (set === "" || set === "charge" ? (odds[s] as number) : 0), 0),
+        first: parts.find(({ what }) => what !== "charge")?.odds ?? 0,
+        settled,
+        sure: sure.length > 0,
+        doubts,
+      },
+      posterior,
+      facts.mended,
+    ),
     sets: order.filter((s) => (odds[s] as number) > 0.002).map((s) => ({ what: sets[s] as string, odds: odds[s] as number })),
     parts,
     sure,
@@ -340,12 +352,47 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
   return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
 }
 
-/** @param sure whether one part at least is sure by itself: then neither doubt nor lack of readings is what has to be said */
-function statusOf(set: string, odds: number, settled: boolean, sure: boolean, doubts: readonly Doubt[], posterior: Posterior): AdviceStatus {
+/** Below these odds no part leads. */
+const LEADING = 0.25;
+/** With the control readings right and no part leading, a machine is called healthy from these odds, and from so many times the likeliest part's. */
+const SOUND = { least: 0.4, ahead: 2 } as const;
+/** Tests of which a machine called healthy has one reading each: the battery under load, the volts at speed, and with all loads on. */
+const CONTROLS: readonly (readonly { test: TestId; loads?: Step["loads"] }[])[] = [
+  [{ test: "battery.crank" }, { test: "battery.load" }],
+  [
+    { test: "charge.volts", loads: "normal" },
+    { test: "charge.volts", loads: "off" },
+  ],
+  [{ test: "charge.volts", loads: "all" }],
+];
+
+interface Standing {
+  /** The set decided on with its odds, and the odds that no part has to be bought. */
+  set: string;
+  odds: number;
+  sound: number;
+  /** Odds of the likeliest part by itself. */
+  first: number;
+  settled: boolean;
+  /** One part at least is sure by itself: then neither doubt nor lack of readings is what has to be said. */
+  sure: boolean;
+  doubts: readonly Doubt[];
+}
+
+function statusOf({ set, odds, sound, first, settled, sure, doubts }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {
   if (sure) return odds >= ENOUGH.found ? "found" : "narrowed";
-  if (odds < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
-  if (odds >= ENOUGH.found) return set === "" ? "healthy" : "found";
+  if (Math.max(odds, first, sound) < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
+  const whole = set === "" || set === "charge";
+  if (set === "" && odds >= ENOUGH.found) return "healthy";
+  if (whole && sound >= SOUND.least && sound > SOUND.ahead * first && first < LEADING && isControlled(posterior, mended)) return "healthy";
+  if (odds >= ENOUGH.found) return "found";
   return odds >= ENOUGH.likely || settled ? "narrowed" : "not-enough";
+}
+
+/** True when the control readings of the machine as it stands are all there, and none of them is doubted. */
+function isControlled({ observations, misread }: Posterior, mended: readonly Part[]): boolean {
+  const believed = observations.filter(({ look }, j) => look.mended.join() === mended.join() && (misread[j] as number) < DOUBTFUL);
+  return CONTROLS.every((ways) => ways.some((way) => believed.some(({ look: { step } }) => step.test === way.test && (!way.loads || step.loads === way.loads) && step.rpm !== "idle")));
 }
 
 /** True when one look was read more than once and its readings do not believe each other. */

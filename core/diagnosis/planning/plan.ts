@@ -53,7 +53,7 @@ const WORTHWHILE = 0.55;
  * What so many minutes of readings did not settle, the next will hardly settle either, whatever the model hopes for: from here what a
  * reading has to be worth grows, to twice as much after so many minutes more.
  */
-const PATIENCE = { from: 22, twice: 22 } as const;
+const PATIENCE = { from: 9, twice: 13 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */

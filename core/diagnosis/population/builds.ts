@@ -17,9 +17,9 @@ export interface Build {
   sense: "battery" | "output";
   /** Place among the sizes, 0 the smallest; −1 for one of the middle size that stands for all of them. */
   size: number;
-  /** What it takes of its own output, against what such machines usually take. */
-  load: number;
-  /** Share of the machines without more knowledge. */
+  /** What it takes of its own output: a share of those met, from the heavy to the light, or any of them. */
+  loads: "any" | "some";
+  /** How often it is met, against the others of its size and loads. */
   share: number;
   /** Which of {@link chartSheetsOf} its charts were drawn for, and what they are multiplied by to be this build's. */
   chart: number;
@@ -49,7 +49,7 @@ const SIZES: readonly number[] = [1 / 6, 1 / 2, 5 / 6];
  * a fault shows at all, and a regulator hides all that is spared, which no slope can tell. As factors: the middles of three equal
  * shares of what is met, and of two for the build that stands for all sizes; what is left open within a share.
  */
-const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, leftOfAll: 0.23 } as const;
+const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, leftOfAll: 0.23, any: 0.38 } as const;
 
 /** Spreads where a figure was not printed, in the units of {@link SPREADS}. */
 const UNKNOWN = {
@@ -111,11 +111,10 @@ export function buildsOf(sheet: Sheet): Build[] {
   const sounds = charts.map((chart) => healthyState(chart));
   const { amps, ah } = rangesOf(sheet.kind);
   const sizes = sizesOf(open);
-  const wholes = sizes.filter(({ size }) => size < 0).length;
   return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family, units]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
       axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
-        sizes.map(({ size, place, load }): Build => {
+        sizes.map(({ size, place, load, loads }): Build => {
           const ratedAmps = sheet.ratedAmps ?? placeIn(amps, place);
           const filled: Sheet = {
             ...sheet,
@@ -133,11 +132,11 @@ export function buildsOf(sheet: Sheet): Build[] {
             winding,
             sense,
             size,
-            load,
-            share: (units * coils * senses) / (size < 0 ? wholes : sizes.length - wholes),
+            loads,
+            share: units * coils * senses,
             chart,
             scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
-            spreads: spreadsOf(sheet, size < 0),
+            spreads: spreadsOf(sheet, size < 0, loads),
           };
         }),
       ),
@@ -146,11 +145,13 @@ export function buildsOf(sheet: Sheet): Build[] {
 }
 
 /** The sizes and loads thought of: one where the sheet has both; else three side by side, and what stands for all of them. */
-function sizesOf(open: Pick<ReturnType<typeof openIn>, "amps" | "loads">): { size: number; place: number; load: number }[] {
-  if (!open.amps && !open.loads) return [{ size: 0, place: 0.5, load: 1 }];
+function sizesOf(open: Pick<ReturnType<typeof openIn>, "amps" | "loads">): { size: number; place: number; load: number; loads: Build["loads"] }[] {
+  if (!open.amps && !open.loads) return [{ size: 0, place: 0.5, load: 1, loads: "any" }];
+  const loads = open.loads ? "some" : "any";
   return [
-    ...(open.loads ? LOADS.ofAll : [1]).map((load) => ({ size: -1, place: 0.5, load })),
-    ...SIZES.map((place, size) => ({ size, place: open.amps ? place : 0.5, load: open.loads ? (LOADS.ofSizes[size] as number) : 1 })),
+    { size: -1, place: 0.5, load: 1, loads: "any" },
+    ...(open.loads ? LOADS.ofAll.map((load) => ({ size: -1, place: 0.5, load, loads: "some" as const })) : []),
+    ...SIZES.map((place, size) => ({ size, place: open.amps ? place : 0.5, load: open.loads ? (LOADS.ofSizes[size] as number) : 1, loads }) as const),
   ];
 }
 
@@ -167,15 +168,15 @@ function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
   return { amps: drawn.henries / own.henries, ohms: own.ohms / drawn.ohms };
 }
 
-/** @param anySize whether the build stands for machines of every size */
-function spreadsOf(sheet: Sheet, anySize: boolean): Record<Spread, number> {
+/** @param anySize whether the build stands for machines of every size @param loads whether it stands for every share of loads */
+function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Record<Spread, number> {
   const open = openIn(sheet);
   const unlabelled = open.ah && open.cca;
   const wider: Partial<Record<Spread, number>> = {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
     ...(open.ohms ? { ohms: UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(rangesOf(sheet.kind).amps) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
-    ...(open.loads ? { loads: anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
+    ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
     ...(unlabelled
       ? {

@@ -44,8 +44,8 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.rest": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: STORED },
   "battery.settled": { scale: "plain", model: 0.14, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
-  "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: STORED },
-  "battery.conductance": { scale: "plain", model: 8, noise: 4, range: 120, moved: STORED },
+  "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
+  "battery.conductance": { scale: "plain", model: 5, noise: 4, range: 120, moved: [...STORED, "tester"] },
   "starter.cableDrop": { scale: "plain", model: 0.1, noise: 0.04, range: 6, moved: ["crank", "cable", "capacity", "volts", "severity", "severity2"] },
   "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
   "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
@@ -77,7 +77,7 @@ export function gaugeOf(test: TestId): Gauge {
 const IDLE_MODEL = 0.25;
 
 /** How many times as far off the running volts of an ailing generator are. */
-const AILING_MODEL = 1.2;
+const AILING_MODEL = 1.6;
 
 /**
  * Variance of a look's prediction, shared by repeats of the reading. @param ailing whether the generator has a fault: its pulses are
@@ -108,12 +108,16 @@ export function offScale(test: TestId, at: number): number {
   return Math.max(0, (scale === "log" ? Math.exp(at) : 10 ** at) - floor);
 }
 
+/** What strays into the leads and an AC range shows near nothing, V. */
+const STRAY_VOLTS = 0.6;
+
 /**
  * Standard deviation of one reading on its test's scale: the gauge's own noise, and a third of the meter's last digit on ohms.
  * @param at where on the scale the reading lies
  */
 export function noiseOf(test: TestId, at: number, ohmsResolution: number): number {
   const { noise, scale } = gaugeOf(test);
+  if (test.startsWith("stator.acVolts")) return Math.hypot(noise, STRAY_VOLTS / Math.exp(at));
   if (test === "stator.resistance") return Math.hypot(noise, 0.3 * ohmsResolution, 0.02 * at);
   if (scale === "decades" && !test.startsWith("drain")) {
     const ohms = offScale(test, at);

@@ -71,6 +71,9 @@ const SENSED: readonly FaultId[] = [
   "wiring.feed-open",
 ];
 
+/** Faults that each show by themselves, however little the machine takes of its output: in coils, plug and unit. */
+const RAISED = /^(stator|regulator)\.|^wiring\.leg/;
+
 /** Every machine that a sheet leaves possible. */
 export function lineUp(sheet: Sheet): Lineup {
   const all = buildsOf(sheet);
@@ -127,12 +130,15 @@ function buildsFor({ faults }: Hypothesis, builds: readonly Build[]): { build: n
   const wired = faults.some(({ fault }) => fault === "regulator.sense-open");
   const leaks = faults.every(({ fault }) => fault === "regulator.diode-leaky");
   const sized = builds.some(({ size }) => size < 0);
+  const whole = faults.length > 1 && !leaks;
+  const loads = whole && !faults.every(({ fault }) => RAISED.test(fault)) && builds.some((build) => build.size < 0 && build.loads === "some") ? "some" : "any";
   const [first] = builds as [Build];
   const both = new Set(builds.map(({ sense }) => sense)).size > 1;
   const fits = builds.flatMap((build, index) => {
     if (!coils && build.winding !== first.winding) return [];
     // Pairs are many: one middling size, its figures spread wider, stands for all.
-    if (sized && (faults.length > 1 && !leaks) !== build.size < 0) return [];
+    if (sized && whole !== build.size < 0) return [];
+    if (sized && whole && build.loads !== loads) return [];
     if (both && wired && build.sense !== "battery") return [];
     if (both && !senses && (build.sense === "battery") !== (build.size === 1)) return [];
     return [{ build: index, share: build.share }];

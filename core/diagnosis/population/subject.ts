@@ -243,7 +243,7 @@ export class Subject {
     const moved: Battery = {
       ...battery,
       charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
-      resistance: battery.resistance * Math.exp(z.batteryOhms ?? 0),
+      resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)),
       ah: battery.ah * Math.exp(z.capacity ?? 0),
     };
     const cell = cellOf(moved);
@@ -257,7 +257,7 @@ export class Subject {
 
   conductance(z: Offsets): number {
     const { battery } = this.state;
-    return conductancePercent({ ...battery, resistance: battery.resistance * Math.exp(z.batteryOhms ?? 0) });
+    return conductancePercent({ ...battery, resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)) });
   }
 
   get mainFuseOpen(): boolean {
@@ -298,7 +298,8 @@ export class Subject {
   }
 
   loadedVolts(amps: number | undefined, z: Offsets): number {
-    const load = amps ?? pileAmpsOf(this.around.sheet);
+    // Unless the load is said, it is set by the battery's own label.
+    const load = (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * Math.exp(z.pile ?? 0);
     return Math.max(0, steadyVolts(this.cell(z), -load));
   }
 

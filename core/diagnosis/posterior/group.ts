@@ -1,89 +1,66 @@
 import { type Column, SPREAD_COUNT } from "../population/column";
-import { gaugeOf, modelVariance } from "../population/gauges";
-import type { Look } from "../population/look";
+import { modelVariance } from "../population/gauges";
+import type { Event, Frame } from "./frame";
 import { invert } from "./linear";
-import type { Observation } from "./posterior";
-import { ALIKE, LOOSE, MISREAD, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
+import { LOOSE, MISREAD, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
+const LOG_OFTEN = Math.log(LOOSE.often);
 
 /** Logarithm of the sum of two exponentials. */
 const logAdd = (a: number, b: number): number => (a > b ? a + Math.log1p(Math.exp(b - a)) : b + Math.log1p(Math.exp(a - b)));
 
-/** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
-interface Event {
-  /** Index of the visit among those of the readings; −1 for what no single visit has. */
-  visit: number;
-  members: readonly number[];
-  /** Logarithm of its probability. */
-  prior: number;
-  /** Standard deviation of an error that all members share, and the logarithm of its share among such events. */
-  common: number;
-  shared: number;
-  /** Sum of the inverse over the members, and the factor of what is left of it: both by the matrix determinant lemma. */
+/** An event as one group sees it. */
+interface Weighed {
+  event: Event;
+  /** Sum of the inverse over the members: with it the gain of a shared error is a rank-one update. */
   ones: number;
-  /** Whether its figures may also say nothing at all, rather than share one error. */
-  alone: boolean;
   /** The inverse of the inverse's block, and its log determinant with the broad densities; worked out when it is first needed. */
   block: { factor: Float64Array; constant: number } | undefined;
 }
+
+/** What is filled and read again for one particle after another. */
+const scratch = { gains: new Float64Array(0), misreads: new Float64Array(0), order: new Int32Array(SUSPECTS), pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2) };
 
 /** Particles of one cell whose figures are the same readings: they share all matrices. */
 export class Group {
   readonly n: number;
   /** Which observations are figures here, in the order of the sums. */
   readonly active: readonly number[];
+  readonly #frame: Frame;
   readonly #slopes: Float64Array;
   readonly #inverse: Float64Array;
   readonly #logDet: number;
-  readonly #outside: Float64Array;
-  /** Logarithm of the density of a reading that could be anything. */
-  readonly #broad: Float64Array;
   /** Gain of leaving a reading out, its own error aside. */
   readonly #alone: Float64Array;
   /** For a model error of one reading that is larger than usual: its variance, and the logarithm of what stands before its exponential. */
   readonly #tails: Float64Array;
   readonly #tailed: Float64Array;
-  readonly #events: Event[];
-  readonly #gains: Float64Array;
-  readonly #misreads: Float64Array;
-  readonly #scratch = { order: new Int32Array(SUSPECTS), pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2) };
+  readonly #events: Weighed[];
   readonly #cell: number;
   readonly #ailing: boolean;
-  readonly #keys: readonly string[];
   #spreadCovariance: Float64Array | undefined;
   #free = Number.NEGATIVE_INFINITY;
   #last: { column: Column; variance: number } | undefined;
 
-  /**
-   * @param active which observations are figures for these particles
-   * @param visits the visit of each observation, where it has more than one reading; −1 otherwise
-   * @param ailing whether the generator of these particles has a fault: what it then does under way is known less well
-   */
-  constructor(cell: number, active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array, ailing: boolean) {
-    const n = active.length;
+  /** @param ailing whether the generator of these particles has a fault: what it then does under way is known less well */
+  constructor(cell: number, frame: Frame, ailing: boolean) {
+    const { n, columns, noise, repeats, outside } = frame;
+    const models = ailing ? frame.models.ailing : frame.models.sound;
     this.n = n;
-    this.active = active;
+    this.active = frame.active;
+    this.#frame = frame;
     this.#cell = cell;
     this.#ailing = ailing;
     this.#slopes = new Float64Array(n * SPREAD_COUNT);
     this.#inverse = new Float64Array(n * n);
-    this.#outside = new Float64Array(n);
-    this.#broad = new Float64Array(n);
-    this.#keys = active.map((j) => (observations[j] as Observation).look.key);
-    active.forEach((j, a) => {
-      const { slopes } = columns[j] as Column;
-      this.#slopes.set(slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT), a * SPREAD_COUNT);
-      this.#broad[a] = -Math.log(gaugeOf((observations[j] as Observation).look.step.test).range);
-      this.#outside[a] = Math.log(MISREAD / (1 - MISREAD)) + (this.#broad[a] as number);
-    });
     const g = this.#slopes;
     const c = this.#inverse;
-    const models = active.map((j) => modelVariance((observations[j] as Observation).look.step, ailing));
+    const home = cell * SPREAD_COUNT;
     for (let a = 0; a < n; a++) {
       const from = a * SPREAD_COUNT;
-      const { moved } = columns[active[a] as number] as Column;
-      const key = this.#keys[a];
+      const { moved, slopes } = columns[a] as Column;
+      for (let k = 0; k < moved.length; k++) g[from + (moved[k] as number)] = slopes[home + (moved[k] as number)] as number;
       for (let b = 0; b <= a; b++) {
         const other = b * SPREAD_COUNT;
         let sum = 0;
@@ -91,65 +68,54 @@ export class Group {
           const s = moved[k] as number;
           sum += (g[from + s] as number) * (g[other + s] as number);
         }
-        // What a prediction is off by, it is off by at every repeat.
-        if (key === this.#keys[b]) sum += models[a] as number;
-        if (a === b) sum += (observations[active[a] as number] as Observation).noise ** 2;
         c[a * n + b] = sum;
-        c[b * n + a] = sum;
       }
+      for (const b of repeats[a] as readonly number[]) c[a * n + b] = (c[a * n + b] as number) + (models[a] as number);
+      c[a * n + a] = (c[a * n + a] as number) + (noise[a] as number);
     }
-    this.#logDet = invert(this.#inverse, n);
-    this.#gains = new Float64Array(n);
-    this.#misreads = new Float64Array(n);
-    this.#alone = this.#outside.map((outside, a) => outside + 0.5 * (LOG_2PI - Math.log(c[a * n + a] as number)));
-    this.#tails = Float64Array.from(active, (j, a) => LOOSE.times ** 2 * ((models[a] as number) + (observations[j] as Observation).noise ** 2));
-    this.#tailed = this.#tails.map((variance, a) => Math.log(LOOSE.often) - 0.5 * Math.log1p(variance * (c[a * n + a] as number)));
-    this.#events = this.#eventsOf(
-      active.map((j) => (observations[j] as Observation).look),
-      active.map((j) => visits[j] as number),
-    );
-  }
-
-  /** What could explain several figures at once: each visit with more than one, and the volts of a running machine. */
-  #eventsOf(looks: readonly Look[], visits: readonly number[]): Event[] {
-    const events: Event[] = [];
-    for (const visit of new Set(visits)) {
-      if (visit < 0) continue;
-      const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
-      const test = (looks[members[0] as number] as Look).step.test;
-      events.push(this.#event(visit, members, Math.log(SPOILT.often), 0.5 * gaugeOf(test).range, SPOILT.shared, true));
+    this.#logDet = invert(c, n);
+    this.#alone = new Float64Array(n);
+    this.#tails = new Float64Array(n);
+    this.#tailed = new Float64Array(n);
+    for (let a = 0; a < n; a++) {
+      const own = c[a * n + a] as number;
+      const tail = LOOSE.times ** 2 * ((models[a] as number) + (noise[a] as number));
+      this.#alone[a] = (outside[a] as number) + 0.5 * (LOG_2PI - Math.log(own));
+      this.#tails[a] = tail;
+      this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * own);
     }
-    const running = looks.flatMap(({ step }, a) => (step.test === "charge.volts" || step.test === "charge.outputVolts" ? [a] : []));
-    if (running.length > 1) events.push(this.#event(-1, running, Math.log(ALIKE.often), ALIKE.volts, 1, false));
-    return events;
-  }
-
-  #event(visit: number, members: readonly number[], prior: number, common: number, shared: number, alone: boolean): Event {
-    let ones = 0;
-    for (const a of members) for (const b of members) ones += this.#inverse[a * this.n + b] as number;
-    return { visit, members, prior, common, shared, ones, alone, block: undefined };
+    this.#events = frame.events.map((event) => {
+      let ones = 0;
+      for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;
+      return { event, ones, block: undefined };
+    });
+    if (scratch.gains.length < n) {
+      scratch.gains = new Float64Array(2 * n);
+      scratch.misreads = new Float64Array(2 * n);
+    }
   }
 
   /** What weighs the members' errors as if none of them had been read. */
-  #blockOf({ members }: Event): NonNullable<Event["block"]> {
+  #blockOf({ event: { members } }: Weighed): NonNullable<Weighed["block"]> {
     const size = members.length;
     const factor = new Float64Array(size * size);
     for (let x = 0; x < size; x++)
       for (let y = 0; y < size; y++) factor[x * size + y] = this.#inverse[(members[x] as number) * this.n + (members[y] as number)] as number;
     const logDet = invert(factor, size);
-    return { factor, constant: members.reduce((sum, a) => sum + (this.#broad[a] as number), 0) + 0.5 * (size * LOG_2PI - logDet) };
+    return { factor, constant: members.reduce((sum, a) => sum + (this.#frame.broad[a] as number), 0) + 0.5 * (size * LOG_2PI - logDet) };
   }
 
   /** Logarithm of what an event makes of the likelihood: one error that all its figures share, or figures that say nothing. */
-  #eventGain(event: Event, alpha: Float64Array, expected: boolean): number {
-    const { members, common, shared, ones, alone } = event;
+  #eventGain(weighed: Weighed, alpha: Float64Array, expected: boolean): number {
+    const { ones } = weighed;
+    const { members, common, shared, alone } = weighed.event;
     let sum = 0;
     for (const a of members) sum += alpha[a] as number;
     const variance = common * common;
     const alike = Math.log(shared) - 0.5 * Math.log1p(variance * ones) + (0.5 * variance * sum * sum) / (1 + variance * ones);
     if (!alone || expected) return alike;
-    event.block ??= this.#blockOf(event);
-    const { block } = event;
+    weighed.block ??= this.#blockOf(weighed);
+    const { block } = weighed;
     const size = members.length;
     let quad = 0;
     for (let x = 0; x < size; x++) {
@@ -193,8 +159,7 @@ export class Group {
   likelihood(residual: Float64Array, alpha: Float64Array, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
-    const gains = this.#gains;
-    const misreads = this.#misreads;
+    const { gains, misreads, order, pairs } = scratch;
     let quad = 0;
     let most = 0;
     for (let a = 0; a < n; a++) {
@@ -210,7 +175,6 @@ export class Group {
       if (gain > most) most = gain;
     }
     const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD);
-    const { order, pairs } = this.#scratch;
     let count = 0;
     let suspicious = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
@@ -225,10 +189,11 @@ export class Group {
       }
     }
     spoilt.fill(Number.NEGATIVE_INFINITY);
-    for (const event of this.#events) {
+    for (const weighed of this.#events) {
+      const { event } = weighed;
       // Where each figure is about what was expected, a visit that says nothing explains nothing better.
       const expected = event.alone && !event.members.some((a) => (misreads[a] as number) > SUSPICIOUS) && (elsewhere[event.visit] as number) < 1;
-      const gain = event.prior + this.#eventGain(event, alpha, expected) + (event.visit < 0 ? 0 : (elsewhere[event.visit] as number));
+      const gain = event.prior + this.#eventGain(weighed, alpha, expected) + (event.visit < 0 ? 0 : (elsewhere[event.visit] as number));
       if (event.visit >= 0) spoilt[event.visit] = gain;
       else this.#free = gain;
       if (gain > most) most = gain;
@@ -253,7 +218,7 @@ export class Group {
         share[b] = (share[b] as number) + both;
       }
     }
-    if (this.#events.some(({ visit }) => visit < 0)) sum += Math.exp(this.#free - most);
+    if (this.#events.some(({ event }) => event.visit < 0)) sum += Math.exp(this.#free - most);
     for (let v = 0; v < spoilt.length; v++) {
       spoilt[v] = Math.exp((spoilt[v] as number) - most);
       sum += spoilt[v] as number;
@@ -275,7 +240,7 @@ export class Group {
     const det = Math.max(1e-12, aa * bb - ab * ab);
     const [x, y] = [alpha[a] as number, alpha[b] as number];
     const quad = (bb * x * x - 2 * ab * x * y + aa * y * y) / det;
-    return (this.#outside[a] as number) + (this.#outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
+    return (this.#frame.outside[a] as number) + (this.#frame.outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
   }
 
   /** Variance of a look's figure given the readings, the reading's own noise left out. Asked for one look after another. */

@@ -8,6 +8,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
+import { Frame } from "./frame";
 import { Group } from "./group";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
@@ -99,6 +100,7 @@ export class Posterior {
     const weighed: Weighed = {
       observations,
       columns,
+      frames: new Map(),
       visitOfEach,
       logs: new Float64Array(count).fill(Number.NEGATIVE_INFINITY),
       doubt: observations.map(() => new Float64Array(count)),
@@ -125,14 +127,17 @@ export class Posterior {
   }
 
   /** Likelihood of all observations for particles of one cell with one pattern of open lines. */
-  #weigh(members: readonly number[], { observations, columns, visitOfEach, logs, doubt, spoilt, allOpen }: Weighed): void {
+  #weigh(members: readonly number[], { observations, columns, frames, visitOfEach, logs, doubt, spoilt, allOpen }: Weighed): void {
     const { population } = this;
     const [first] = members as [number];
     const { cell, hypothesis: h } = population.particles[first] as Population["particles"][number];
     const active: number[] = [];
     const others: number[] = [];
     for (let j = 0; j < observations.length; j++) (isFigure(observations[j] as Observation, columns[j] as Column, first) ? active : others).push(j);
-    const group = new Group(cell, active, observations, columns, visitOfEach, (population.hypotheses[h] as Hypothesis).ailing);
+    const pattern = others.join();
+    const frame = frames.get(pattern) ?? new Frame(active, observations, columns, visitOfEach);
+    frames.set(pattern, frame);
+    const group = new Group(cell, frame, (population.hypotheses[h] as Hypothesis).ailing);
     this.#groups.push(group);
     const n = active.length;
     const residual = new Float64Array(n);
@@ -231,6 +236,8 @@ type Expected = { kind: "figure"; at: number; off: number; spread: number } | { 
 interface Weighed {
   observations: readonly Observation[];
   columns: readonly Column[];
+  /** By the observations that are no figures: what groups without them have in common. */
+  frames: Map<string, Frame>;
   visitOfEach: Int32Array;
   logs: Float64Array;
   doubt: readonly Float64Array[];

@@ -16,7 +16,7 @@ import { PARTED_OHMS } from "../population/rates";
 export function oddsWords(odds: number): string {
   if (odds >= 0.985) return "99 in 100, as good as sure";
   if (odds >= 0.93) return "19 in 20, nearly sure";
-  if (odds >= 0.85) return "9 in 10, likely";
+  if (odds >= LIKELY) return "9 in 10, likely";
   const tenths = Math.round(odds * 10);
   if (tenths >= 6) return `${tenths} in 10, probable`;
   if (tenths >= 3) return `${tenths} in 10, open`;
@@ -185,6 +185,8 @@ export function sizeWords(advice: Advice): string | undefined {
   return severity.high < 30 * severity.low ? `${low} to ${high}` : undefined;
 }
 
+/** Odds that are called likely. */
+const LIKELY = 0.85;
 /** Below these odds the likeliest of many is no leaning. */
 const LEANING = 0.3;
 
@@ -208,13 +210,20 @@ function surely({ sure, open, settled, next }: Advice): string {
   return `${first} ${more}: ${lowerFirst(testTitle(testOf(telling.step.test)))}, ${minutes} min, would tell.`;
 }
 
+/** What is said of a machine whose control readings are right: that nothing failed where that is likely, that nothing was found where it is less. */
+function soundly({ sets, decision }: Advice): string {
+  const sound = sets.reduce((sum, { what, odds }) => sum + (what === "" || what === "charge" ? odds : 0), 0);
+  const flat = decision.set === "charge" ? ": the battery was only flat" : "";
+  return `${sound >= LIKELY ? "Nothing failed" : "Nothing wrong found"}${flat} (${oddsWords(sound)}).`;
+}
+
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
   const { status, decision, otherwise, settled, sets, repaired, sure } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
-  if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : `Nothing failed (${likely}).`;
+  if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
   if (status === "found") return `${setName(decision.set)} (${likely}).`;
   if (!settled && repaired && sets[0]?.what === "") return `Likely cured (${oddsWords(sets[0].odds)}): prove it.`;
   if (!settled) {

@@ -1,0 +1,69 @@
+import type { Column } from "../population/column";
+import { gaugeOf, modelVariance } from "../population/gauges";
+import type { Observation } from "./posterior";
+import { ALIKE, MISREAD, SPOILT } from "./slips";
+
+/** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
+export interface Event {
+  /** Index of the visit among those of the readings; −1 for what no single visit has. */
+  visit: number;
+  members: readonly number[];
+  /** Logarithm of its probability. */
+  prior: number;
+  /** Standard deviation of an error that all members share, and the logarithm of its share among such events. */
+  common: number;
+  shared: number;
+  /** Whether its figures may also say nothing at all, rather than share one error. */
+  alone: boolean;
+}
+
+/** What groups whose figures are the same readings have in common, whichever cell they are of. */
+export class Frame {
+  readonly n: number;
+  /** Which observations are figures, in the order of the sums, and their columns. */
+  readonly active: readonly number[];
+  readonly columns: readonly Column[];
+  /** Variance of each reading's own noise, and of its prediction on sound and on ailing generators. */
+  readonly noise: Float64Array;
+  readonly models: { readonly sound: Float64Array; readonly ailing: Float64Array };
+  /** For each figure those before it and itself that repeat it: what a prediction is off by, it is off by at every repeat. */
+  readonly repeats: readonly (readonly number[])[];
+  /** Logarithm of the density of a reading that could be anything, and of that with a misread's odds. */
+  readonly broad: Float64Array;
+  readonly outside: Float64Array;
+  readonly events: readonly Event[];
+
+  /** @param visits the visit of each observation, where it has more than one reading; −1 otherwise */
+  constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array) {
+    const read = active.map((j) => observations[j] as Observation);
+    this.n = active.length;
+    this.active = active;
+    this.columns = active.map((j) => columns[j] as Column);
+    this.noise = Float64Array.from(read, ({ noise }) => noise ** 2);
+    this.models = {
+      sound: Float64Array.from(read, ({ look }) => modelVariance(look.step, false)),
+      ailing: Float64Array.from(read, ({ look }) => modelVariance(look.step, true)),
+    };
+    this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (other.look.key === look.key ? [b] : [])));
+    this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
+    this.outside = this.broad.map((broad) => Math.log(MISREAD / (1 - MISREAD)) + broad);
+    this.events = eventsOf(
+      read,
+      active.map((j) => visits[j] as number),
+    );
+  }
+}
+
+/** What could explain several figures at once: each visit with more than one, and the volts of a running machine. */
+function eventsOf(read: readonly Observation[], visits: readonly number[]): Event[] {
+  const events: Event[] = [];
+  for (const visit of new Set(visits)) {
+    if (visit < 0) continue;
+    const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
+    const { range } = gaugeOf((read[members[0] as number] as Observation).look.step.test);
+    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true });
+  }
+  const running = read.flatMap(({ look: { step } }, a) => (step.test === "charge.volts" || step.test === "charge.outputVolts" ? [a] : []));
+  if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false });
+  return events;
+}
