@@ -13,6 +13,8 @@ import { Store } from "../store/store";
 
 const JOBS = 10_000;
 const READINGS_EACH = 24;
+/** Older jobs, closed and proven, of which little is left but the repair. */
+const OLDER = 90_000;
 const LONG_RECORD = 60;
 /** Of the many jobs, this many are still open; the others were closed over the years. */
 const OPEN = 40;
@@ -60,6 +62,11 @@ const long = store.action(() => {
   for (let i = 1; i < JOBS; i++) {
     const id = addJob(i, READINGS_EACH);
     if (i > OPEN) store.jobs.close(id, "healthy", null, new Date().toISOString());
+  }
+  for (let i = JOBS; i < JOBS + OLDER; i++) {
+    const id = addJob(i, 1);
+    store.jobs.repair(id, { part: "regulator", fault: "regulator.no-output", found: null, done: "Unit renewed." }, new Date().toISOString());
+    store.jobs.close(id, "proven", null, new Date().toISOString());
   }
   return addJob(0, LONG_RECORD);
 });

@@ -4,11 +4,12 @@ import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/populati
 import type { Population } from "../core/diagnosis/population/population";
 import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
-import { headline, reasonFor, turnWords, whereWords } from "../core/diagnosis/words/words";
+import { headline, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
 import { testOf } from "../core/procedure/catalogue";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
+import { oddityOf } from "../core/procedure/oddities";
 import { schoolOf } from "../core/procedure/schools";
 import { stepTitle } from "../core/procedure/step";
 import type { Case } from "./case";
@@ -37,6 +38,8 @@ interface Result {
     bandFrom: string;
     bandSays?: string;
     corrections?: string[];
+    /** What is odd about how it is said to have been taken. */
+    odd?: string;
     push?: Push;
   }[];
   /** A plan: the entries of one stand follow each other, each with what must be done with the machine first. */
@@ -56,6 +59,8 @@ interface Result {
   /** What a machine with each of the likeliest sets would show for every reading taken. */
   suspects: { set: string; odds: number; shows: { reading: number; expected: number | string; low?: number; high?: number; misfit?: true }[] }[];
   doubts: { reading: number; odds: number; why: string }[];
+  /** Readings that are likely off together, and what they may share. */
+  together: { readings: number[]; odds: number; why: string }[];
   ruledOut: { part: string; by: number[] }[];
   wouldChange: string;
 }
@@ -102,7 +107,7 @@ export function resultOf(file: Case, population: Population): Result {
       .filter(({ odds }) => odds > 0)
       .sort((a, b) => b.odds - a.odds),
     faults: advice.faults.slice(0, 8).map(({ what, odds }) => ({ fault: what, odds: round3(odds) })),
-    readings: judged.map((one, i) => readingResult(one, pushOf.get(i))),
+    readings: judged.map((one, i) => readingResult(one, pushOf.get(i), oddityOf(one.reading, file.readings.slice(0, i), file.tools))),
     next: advice.next.slice(0, NEXT).map(({ step, look, minutes, gainBits, ...one }) => ({
       test: step.test,
       ...(step.at ? { at: step.at } : {}),
@@ -130,6 +135,11 @@ export function resultOf(file: Case, population: Population): Result {
       reading,
       odds: round3(odds),
       why: `${stepTitle(file.readings[reading] as Case["readings"][number])} disagrees with the other ${file.readings.length - 1}; take it again`,
+    })),
+    together: advice.together.map(({ readings, odds }) => ({
+      readings,
+      odds: round3(odds),
+      why: togetherWords(readings.flatMap((reading) => file.readings[reading] ?? [])),
     })),
     ruledOut: file.readings.length === 0 ? [] : PARTS.filter((part) => oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
     wouldChange: advice.next.flatMap((one) => turnWords(one) ?? [])[0] ?? "No single reading that is left would.",
@@ -194,7 +204,7 @@ function against(part: Part, pushes: ReadonlyMap<number, Push>): number[] {
 
 const round3 = (value: number): number => Number(value.toFixed(3));
 
-function readingResult(one: JudgedReading, push: Push | undefined): Result["readings"][number] {
+function readingResult(one: JudgedReading, push: Push | undefined, odd: string | undefined): Result["readings"][number] {
   const { reading, band, corrections } = one;
   const limits = band?.kind === "between" ? [band.low ?? null, band.high ?? null] : band?.kind === "open" ? ("open" as const) : undefined;
   return {
@@ -206,6 +216,7 @@ function readingResult(one: JudgedReading, push: Push | undefined): Result["read
     bandFrom: band?.from ?? "none",
     ...(band ? { bandSays: band.says } : {}),
     ...(corrections.length > 0 ? { corrections } : {}),
+    ...(odd ? { odd } : {}),
     ...(push && Object.keys(push).length > 0 ? { push } : {}),
   };
 }

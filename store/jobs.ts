@@ -75,11 +75,11 @@ export class Jobs {
       .map((row) => jobRow.parse(row));
   }
 
+  /** Counted off the indexes of open and of closed jobs, which hold nothing else. */
   count(): { open: number; closed: number } {
-    return this.#sql("SELECT count(*) FILTER (WHERE closed_at IS NULL) AS open, count(*) FILTER (WHERE closed_at IS NOT NULL) AS closed FROM jobs").get() as {
-      open: number;
-      closed: number;
-    };
+    return this.#sql(
+      "SELECT (SELECT count(*) FROM jobs WHERE closed_at IS NULL) AS open, (SELECT count(*) FROM jobs WHERE closed_at IS NOT NULL) AS closed",
+    ).get() as { open: number; closed: number };
   }
 
   /** The reasons why steps were skipped; the latest for a step counts. */
@@ -111,10 +111,7 @@ export class Jobs {
 
   /** Repairs that were proven on machines of one sheet, counted by fault; what was mended without a fault named is left out. */
   confirmed(sheetId: string): Partial<Record<FaultId, number>> {
-    const rows = this.#sql(
-      `SELECT repairs.fault, count(*) AS times FROM repairs JOIN jobs ON jobs.id = repairs.job_id
-         WHERE jobs.ending = 'proven' AND repairs.fault IS NOT NULL AND json_extract(jobs.sheet, '$.id') = ? GROUP BY repairs.fault`,
-    ).all(sheetId) as { fault: FaultId; times: number }[];
+    const rows = this.#sql("SELECT fault, times FROM proven WHERE sheet_id = ?").all(sheetId) as { fault: FaultId; times: number }[];
     return Object.fromEntries(rows.map(({ fault, times }) => [fault, times]));
   }
 

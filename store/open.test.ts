@@ -13,7 +13,21 @@ const tables = (db: Database.Database) =>
 describe("opening", () => {
   test("makes the folder, the tables, WAL and foreign keys", () => {
     const db = openDatabase(join(newFolder(), "deep", "down"), migrations());
-    expect(tables(db)).toEqual(["advices", "atlases", "jobs", "meters", "predictions", "prices", "readings", "repairs", "sheets", "shop", "skips", "units"]);
+    expect(tables(db)).toEqual([
+      "advices",
+      "atlases",
+      "jobs",
+      "meters",
+      "predictions",
+      "prices",
+      "proven",
+      "readings",
+      "repairs",
+      "sheets",
+      "shop",
+      "skips",
+      "units",
+    ]);
     expect(db.pragma("journal_mode", { simple: true })).toBe("wal");
     expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
     expect(db.pragma("user_version", { simple: true })).toBe(migrations().length);
@@ -26,7 +40,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(12);
+    expect(tables(db)).toHaveLength(13);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

@@ -1,9 +1,8 @@
 import { beforeEach, describe, expect, test } from "@jest/globals";
 import type { Advice, JobFacts } from "../core/diagnosis/advice";
-import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
-import { NO_HISTORY } from "../core/diagnosis/population/hypotheses";
 import type { Sheet } from "../core/machine/sheet";
 import { DEMO_SHEETS } from "../demo/sheets";
+import { jobFacts } from "../tests/support/facts";
 import { migrations, newFolder, openStore } from "../tests/support/store";
 import { openDatabase } from "./open";
 import { current, type NewReading } from "./readings";
@@ -131,16 +130,7 @@ describe("jobs", () => {
 });
 
 describe("the advice kept with a job", () => {
-  const facts: JobFacts = {
-    readings: [],
-    meter,
-    prices: ASSUMED_PRICES,
-    history: NO_HISTORY,
-    mended: [],
-    skipped: [],
-    tools: [],
-    restHours: 2,
-  };
+  const facts: JobFacts = jobFacts([], { meter, tools: [], restHours: 2 });
 
   test("is found by its facts alone; of many the latest three stay", () => {
     const advice = { status: "not-enough", settled: false } as Advice;

@@ -278,6 +278,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
             view={view}
             step={step}
             text={text}
+            tools={knows.tools}
             smallPrint={smallPrint ?? { hot: preparation.hot, charged: preparation.charged }}
             preparation={preparation}
             swapped={swapped}

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/words/marks";
 import { marksOf, oddsOf } from "../../core/diagnosis/words/marks";
-import { faultWords, headline, oddsWords, turnWords } from "../../core/diagnosis/words/words";
+import { faultWords, headline, oddsWords, togetherWords, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";
@@ -93,9 +93,15 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
     const its = engine.weighed[reading];
     return its ? [{ its, odds }] : [];
   });
-  if (doubted.length === 0) return null;
+  const together = advice.together.map(({ readings }) => readings.flatMap((reading) => engine.weighed[reading] ?? []));
+  if (doubted.length === 0 && together.length === 0) return null;
   return (
     <div className="rule-left mt-2">
+      {together.map((readings) => (
+        <p key={readings[0]?.id} className="m-0">
+          {togetherWords(readings)}
+        </p>
+      ))}
       {doubted.map(({ its, odds }) => (
         <p key={its.id} className="m-0">
           <a href={stepLink(its)} data-step="">

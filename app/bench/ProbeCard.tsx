@@ -3,7 +3,9 @@ import { Link } from "react-router";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
-import { answers, type Step, stepTitle } from "../../core/procedure/step";
+import { oddityOf } from "../../core/procedure/oddities";
+import { answers, type Reading, type Step, stepTitle } from "../../core/procedure/step";
+import type { ToolId } from "../../core/procedure/tools";
 import { formatQuantity, isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
 import { Ruler } from "../ruler/Ruler";
@@ -16,6 +18,8 @@ interface ProbeCardProps {
   view: JobView;
   step: Step;
   text: string;
+  /** What the shop has beside a multimeter. */
+  tools: readonly ToolId[];
   smallPrint: SmallPrint;
   preparation: Preparation;
   swapped: boolean;
@@ -27,11 +31,17 @@ interface ProbeCardProps {
 }
 
 /** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
-export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+export function ProbeCard({ view, step, text, tools, smallPrint, preparation, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
   const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
   const before = view.judged.at(-1)?.reading;
+  const odd = (reading: Reading): string | undefined =>
+    oddityOf(
+      reading,
+      view.current.filter(({ id }) => id !== reading.id),
+      tools,
+    );
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (
@@ -42,6 +52,7 @@ export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, 
             Back one
           </Link>
           <span className="key">b</span>
+          {odd(lastKept.one.reading) ? <span className="text-copper block">{odd(lastKept.one.reading)}</span> : null}
         </p>
       ) : null}
       <div>
@@ -57,7 +68,7 @@ export function ProbeCard({ view, step, text, smallPrint, preparation, swapped, 
         <SetUp step={step} sheet={sheet} swapped={swapped} first={preparation.first} />
         <Cautions ids={[...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])]} before={before ? cautionsOf(before, sheet) : []} />
       </div>
-      {done ? <DoneReading one={done} view={view} /> : null}
+      {done ? <DoneReading one={done} view={view} odd={odd(done.reading)} /> : null}
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, smallPrint, done }} />}
       {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
@@ -123,7 +134,7 @@ function restVolts(view: JobView): number | undefined {
 }
 
 /** What stands kept for this step, and what stood there before. */
-function DoneReading({ one, view }: { one: JudgedReading; view: JobView }) {
+function DoneReading({ one, view, odd }: { one: JudgedReading; view: JobView; odd: string | undefined }) {
   const test = testOf(one.reading.test);
   const trail: string[] = [];
   let earlier = view.history.find((line) => line.id === one.reading.id);
@@ -137,6 +148,7 @@ function DoneReading({ one, view }: { one: JudgedReading; view: JobView }) {
     <p className="border-hair m-0 border-y py-2">
       <span className="num text-xl">{formatQuantity(one.value, test.unit)}</span> kept{shown}.
       {trail.length > 0 ? <span className="text-mute"> Earlier: {trail.join(", ")}.</span> : null}
+      {odd ? <span className="text-copper block">{odd}</span> : null}
     </p>
   );
 }

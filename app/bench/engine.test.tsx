@@ -7,9 +7,9 @@ import { NO_HISTORY } from "../../core/diagnosis/population/hypotheses";
 import { observe } from "../../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../../core/diagnosis/posterior/push";
 import { stepKey } from "../../core/procedure/step";
-import { USUAL_TOOLS } from "../../core/procedure/tools";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
+import { jobFacts } from "../../tests/support/facts";
 import { populationOf } from "../../tests/support/population";
 import { openStore } from "../../tests/support/store";
 import type { Engine } from "../jobs/useEngine";
@@ -41,17 +41,7 @@ function shown(tag: string, crossed: (view: JobView) => string[] = () => [], ove
   const out = new Set(crossed(view));
   const weighed = view.judged.map(({ reading }) => reading).filter(({ id }) => !out.has(id));
   const population = populationOf(file.job.sheet);
-  const facts: JobFacts = {
-    readings: weighed,
-    meter: view.context.meter,
-    prices: ASSUMED_PRICES,
-    history: NO_HISTORY,
-    mended: [],
-    skipped: [],
-    tools: USUAL_TOOLS,
-    restHours: 12,
-    ...over,
-  };
+  const facts: JobFacts = jobFacts(weighed, { meter: view.context.meter, ...over });
   const observations = observe(weighed, population, facts.meter);
   const pushes = pushesOf(population, population.priors(NO_HISTORY), observations);
   const byId = new Map(observations.map(({ reading }, k): [string, Push] => [weighed[reading]?.id ?? "", pushes[k] ?? {}]));
@@ -115,16 +105,7 @@ describe("the standing by odds", () => {
     const weighed = engine.weighed.map((reading, i) =>
       i === engine.weighed.findIndex(({ test: id }) => id === "battery.rest") ? { ...reading, value: 2.1 } : reading,
     );
-    const advice = advise(populationOf(file.job.sheet), {
-      readings: weighed,
-      meter: view.context.meter,
-      prices: ASSUMED_PRICES,
-      history: NO_HISTORY,
-      mended: [],
-      skipped: [],
-      tools: USUAL_TOOLS,
-      restHours: 12,
-    });
+    const advice = advise(populationOf(file.job.sheet), jobFacts(weighed, { meter: view.context.meter }));
     const text = panel({ ...job, advice, engine: { ...engine, weighed } });
     expect(text).toMatch(/Take\s+Rest volts\s+again/);
     expect(text).toContain("does not go with the others");
@@ -155,16 +136,7 @@ describe("the verdict by odds", () => {
 
   test("after a repair it speaks of what is left", () => {
     const { engine, view, file } = shown("SK-133");
-    const advice = advise(populationOf(file.job.sheet), {
-      readings: engine.weighed,
-      meter: view.context.meter,
-      prices: ASSUMED_PRICES,
-      history: NO_HISTORY,
-      mended: ["wiring"],
-      skipped: [],
-      tools: USUAL_TOOLS,
-      restHours: 12,
-    });
+    const advice = advise(populationOf(file.job.sheet), jobFacts(engine.weighed, { meter: view.context.meter, mended: ["wiring"] }));
     expect(advice.repaired).toBe(true);
     expect(verdict({ engine, view, file, advice })).toMatch(/cured/i);
     // What was mended is no longer among what may have failed.

@@ -4,7 +4,7 @@ import type { History } from "../../core/diagnosis/population/hypotheses";
 import type { ToolId } from "../../core/procedure/tools";
 import type { JobFile } from "../../store/jobs";
 import { mendedBy } from "./mended";
-import type { JobView } from "./view";
+import type { Counted } from "./view";
 
 /** What the shop adds to a job: its prices and tools, and the repairs of this model that it has confirmed. */
 export interface ShopKnows {
@@ -16,19 +16,19 @@ export interface ShopKnows {
 /** What the engine is told of a job, the same on the page and on the server. @param crossed ids of readings that are left out to see what if */
 export function factsOf(
   { job, repairs }: Pick<JobFile, "job" | "repairs">,
-  view: JobView,
+  { current, context, skips }: Counted,
   knows: ShopKnows,
   crossed: ReadonlySet<string> = new Set(),
 ): JobFacts {
   return {
-    readings: view.judged.map(({ reading }) => reading).filter(({ id }) => !crossed.has(id)),
-    meter: view.context.meter,
+    readings: current.filter(({ id }) => !crossed.has(id)),
+    meter: context.meter,
     prices: knows.prices,
     tools: knows.tools,
-    restHours: view.context.school.restHours,
+    restHours: context.school.restHours,
     history: { complaint: job.complaint, batteryAgeYears: job.batteryAgeYears, confirmed: knows.confirmed },
     mended: mendedBy(repairs),
-    skipped: view.stages.flatMap(({ lines }) => lines.flatMap(({ key, skipped }) => (skipped ? [key] : []))),
+    skipped: [...new Set(skips.map(({ step }) => step))].sort(),
   };
 }
 

@@ -5,17 +5,28 @@ import type { Store } from "../../store/store";
 import { officeContext, storeContext } from "../context";
 import { jobIdOf } from "../params.server";
 import { factsOf, foundOf, type ShopKnows } from "./facts";
-import { viewOf } from "./view";
+import { countedOf } from "./view";
 
-/** What the shop adds to a job's engine: its prices and its own confirmed repairs of the model. */
+/** What the shop adds to the engine of its jobs: its prices, its tools, and its own confirmed repairs of a model; each is looked up once for many jobs. */
+export function shopKnowing(store: Store): (file: JobFile) => ShopKnows {
+  const [prices, { tools }] = [store.prices.get(), store.workshop.shop()];
+  const known = new Map<string, ShopKnows["confirmed"]>();
+  return ({ job: { sheet } }) => {
+    const confirmed = known.get(sheet.id) ?? store.jobs.confirmed(sheet.id);
+    known.set(sheet.id, confirmed);
+    return { prices, tools, confirmed };
+  };
+}
+
+/** The same for one job. */
 export function shopKnows(store: Store, file: JobFile): ShopKnows {
-  return { prices: store.prices.get(), tools: store.workshop.shop().tools, confirmed: store.jobs.confirmed(file.job.sheet.id) };
+  return shopKnowing(store)(file);
 }
 
 /** What an advice is asked about: the job as it is, or as it was found before the first repair. */
 export function factsIn(file: JobFile, knows: ShopKnows, asFound: boolean): JobFacts {
   const of = asFound ? foundOf(file) : file;
-  return factsOf(of, viewOf(of), knows);
+  return factsOf(of, countedOf(of), knows);
 }
 
 /** The advice kept with a job, if nothing has changed since; otherwise it is worked out for the next page that asks. */

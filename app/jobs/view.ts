@@ -14,10 +14,18 @@ interface HistoryLine extends Reading {
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
 
-/** A job as every screen shows it: readings that count, all ever kept, run list. */
-export interface JobView {
+/** What of a job counts: what the store has and what is still on its way to it. */
+export interface Counted {
   context: JudgingContext;
+  /** Every value ever kept. */
   history: HistoryLine[];
+  /** The readings that no later one took the place of. */
+  current: Reading[];
+  skips: Skip[];
+}
+
+/** A job as every screen shows it: what counts, judged, and the run list. */
+export interface JobView extends Counted {
   judged: JudgedReading[];
   stages: Stage[];
   next: Step | undefined;
@@ -28,11 +36,8 @@ export interface JobView {
   isNow: (reading: Reading) => boolean;
 }
 
-/**
- * Works a job out from what the store has and what is still on its way to it. The same computation runs on the server
- * and in the browser, so that a reading is judged at once, line or no line.
- */
-export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
+/** Sorts out what counts of a job. */
+export function countedOf(file: JobFile, sent: readonly Sent[] = []): Counted {
   const known = new Set(file.history.map((reading) => reading.id));
   const ours = sent.filter((one) => one.state !== "refused").map((one) => one.entry);
   const history: HistoryLine[] = [
@@ -52,12 +57,21 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
     meter: { ...file.job.meter, leadOhms },
     ambientC: file.job.ambientC,
   };
+  return { context, history, current, skips };
+}
+
+/**
+ * Works a job out from what the store has and what is still on its way to it. The same computation runs on the server
+ * and in the browser, so that a reading is judged at once, line or no line.
+ */
+export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
+  const counted = countedOf(file, sent);
+  const { context, current, skips } = counted;
   const judged = judgeAll(current, context);
   const time = worked(current, context.school.restHours);
   const stages = runList(context.sheet, context.school, judged, skips);
   return {
-    context,
-    history,
+    ...counted,
     judged,
     stages,
     next: nextStep(stages),

@@ -4,12 +4,13 @@ import { Link } from "react-router";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline } from "../../core/diagnosis/words/words";
 import { complaintWords } from "../../core/procedure/complaints";
+import { worked } from "../../core/procedure/moves";
 import { stepTitle } from "../../core/procedure/step";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
 import { factsOf } from "../jobs/facts";
-import { shopKnows } from "../jobs/file.server";
-import { viewOf } from "../jobs/view";
+import { shopKnowing } from "../jobs/file.server";
+import { countedOf } from "../jobs/view";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
@@ -21,27 +22,28 @@ const CLOSED_SHOWN = 6;
 
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const count = store.jobs.count();
-  const stretches = Math.max(1, Math.ceil(count.open / PER_PAGE));
+  const { open } = store.jobs.count();
+  const stretches = Math.max(1, Math.ceil(open / PER_PAGE));
   const stretch = Math.min(stretches, stretchOf(request));
+  const knows = shopKnowing(store);
   const jobs = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE).map((job) => {
     const file = store.jobs.file(job.id);
-    const view = file && viewOf(file);
+    const counted = file && countedOf(file);
     // What the bench last said; a rail full of machines is no reason to work all of them out.
-    const advice = file && view && store.advices.find(job.id, factsOf(file, view, shopKnows(store, file)));
+    const advice = file && counted && store.advices.find(job.id, factsOf(file, counted, knows(file)));
     return {
       job: brief(job),
       sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
-      marks: advice ? marksOf(advice, view?.judged.length ?? 0) : {},
+      marks: advice ? marksOf(advice, counted?.current.length ?? 0) : {},
       // One voice: what the bench and the verdict say, or nothing until the odds are there.
-      headline: advice && (view?.judged.length ?? 0) > 0 && (advice.settled || advice.sure.length > 0) ? headline(advice) : undefined,
+      headline: advice && (counted?.current.length ?? 0) > 0 && (advice.settled || advice.sure.length > 0) ? headline(advice) : undefined,
       repaired: (file?.repairs.length ?? 0) > 0,
       next: advice?.next[0] && !advice.settled ? stepTitle(advice.next[0].step) : undefined,
       ready: advice !== undefined,
-      minutes: view?.minutes ?? 0,
+      minutes: counted ? Math.round(worked(counted.current, counted.context.school.restHours).hands) : 0,
     };
   });
-  return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), count, stretch, stretches };
+  return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), open, stretch, stretches };
 }
 
 function brief({ id, unitTag, nickname, sheet, words, complaint, openedAt, closedAt, ending }: Job) {
@@ -65,7 +67,7 @@ const ENDINGS = {
 } as const;
 
 export default function Rail({ loaderData }: Route.ComponentProps) {
-  const { shop, jobs, closed, count, stretch, stretches } = loaderData;
+  const { shop, jobs, closed, open, stretch, stretches } = loaderData;
   return (
     <>
       <title>Bay rail · Uvrel</title>
@@ -74,9 +76,7 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
         <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
           <div>
             <h1 className="m-0">{shop}</h1>
-            <p className="text-mute m-0">
-              {count.open === 0 ? "No machine is waiting." : `${count.open} ${count.open === 1 ? "machine" : "machines"} on the rail`}
-            </p>
+            <p className="text-mute m-0">{open === 0 ? "No machine is waiting." : `${open} ${open === 1 ? "machine" : "machines"} on the rail`}</p>
           </div>
           <Link to="/jobs/new" className="btn btn-main">
             <Plus size={18} aria-hidden="true" /> Take in a machine

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
+import { jobFacts } from "../../tests/support/facts";
 import { populationOf, sheetOf } from "../../tests/support/population";
 import { conditionOf, placesOf } from "../machine/condition";
 import { DEFECTS, type SetFault } from "../machine/defects";
@@ -7,7 +8,6 @@ import type { Sheet } from "../machine/sheet";
 import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
 import { type Reading, type Step, stepKey } from "../procedure/step";
-import { USUAL_TOOLS } from "../procedure/tools";
 import { advise, type JobFacts } from "./advice";
 import { ASSUMED_PRICES, billOf, lossOf } from "./planning/prices";
 import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./population/hypotheses";
@@ -17,17 +17,7 @@ import { marksOf } from "./words/marks";
 import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words/words";
 
 const METER = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: true, diodeMaxVolts: 2.8 };
-const facts = (over: Partial<JobFacts> = {}): JobFacts => ({
-  readings: [],
-  meter: METER,
-  prices: ASSUMED_PRICES,
-  history: NO_HISTORY,
-  mended: [],
-  skipped: [],
-  tools: USUAL_TOOLS,
-  restHours: 12,
-  ...over,
-});
+const facts = (over: Partial<JobFacts> = {}): JobFacts => jobFacts([], { meter: METER, ...over });
 
 /** Faults whose worst is the low end of their severities. */
 const LOW_IS_WORST: readonly FaultId[] = [

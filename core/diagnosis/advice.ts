@@ -84,6 +84,8 @@ export interface Advice {
   settled: boolean;
   next: Suggestion[];
   doubts: Doubt[];
+  /** Readings of one visit that are likely off together: one bad contact, the wrong side of the plug, the wrong dial. */
+  together: { readings: number[]; odds: number }[];
   /** What the likeliest sets would show for every reading taken. */
   suspects: Suspect[];
 }
@@ -182,6 +184,9 @@ export function advise(population: Population, facts: JobFacts): Advice {
           ]
         : ranked.slice(0, MOST_NEXT),
     doubts,
+    together: posterior.visits.flatMap(({ members, spoilt }) =>
+      spoilt > DOUBTFUL ? [{ readings: members.map((j) => (observations[j] as (typeof observations)[number]).reading), odds: spoilt }] : [],
+    ),
   };
 }
 
@@ -392,7 +397,9 @@ function statusOf({ set, odds, sound, first, settled, sure, doubts }: Standing, 
 /** True when the control readings of the machine as it stands are all there, and none of them is doubted. */
 function isControlled({ observations, misread }: Posterior, mended: readonly Part[]): boolean {
   const believed = observations.filter(({ look }, j) => look.mended.join() === mended.join() && (misread[j] as number) < DOUBTFUL);
-  return CONTROLS.every((ways) => ways.some((way) => believed.some(({ look: { step } }) => step.test === way.test && (!way.loads || step.loads === way.loads) && step.rpm !== "idle")));
+  return CONTROLS.every((ways) =>
+    ways.some((way) => believed.some(({ look: { step } }) => step.test === way.test && (!way.loads || step.loads === way.loads) && step.rpm !== "idle")),
+  );
 }
 
 /** True when one look was read more than once and its readings do not believe each other. */

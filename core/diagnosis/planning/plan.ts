@@ -51,9 +51,10 @@ const SHARED = { points: 0.8, visits: 0.75 } as const;
 const WORTHWHILE = 0.55;
 /**
  * What so many minutes of readings did not settle, the next will hardly settle either, whatever the model hopes for: from here what a
- * reading has to be worth grows, to twice as much after so many minutes more.
+ * reading has to be worth grows, to twice as much after so many minutes more. Nobody loses patience while nothing leads: all of that
+ * holds once one set has odds of `full`, and none of it below `none`.
  */
-const PATIENCE = { from: 9, twice: 13 } as const;
+const PATIENCE = { from: 9, twice: 13, none: 0.4, full: 0.75 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
@@ -113,7 +114,7 @@ export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32
     return { look, bits, gain: worth + MONEY_A_BIT * bits, turns };
   });
   const stays = staysOf(weighed, (visit) => weighing.together(unremarkable.get(visit)));
-  const suggestions = laidOut(stays, bench);
+  const suggestions = laidOut(stays, bench, labourOf(bench, weighing.leading));
   for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
   return suggestions;
 }
@@ -160,11 +161,14 @@ const weightOf = (moves: readonly Move[]): number => {
 /** Moves that one reading needs for itself, however the machine stands: a place opened, a crank, another dial. */
 const OWN: readonly Move["id"][] = ["open", "crank", "dial"];
 
-/** What a minute of hands has to earn. */
-const labourOf = ({ prices, spent }: Bench): number => (prices.labourPerHour / 60) * (1 + Math.max(0, spent - PATIENCE.from) / PATIENCE.twice);
+/** What a minute of hands has to earn. @param leading the odds of the likeliest set */
+function labourOf({ prices, spent }: Bench, leading: number): number {
+  const lost = Math.min(1, Math.max(0, (leading - PATIENCE.none) / (PATIENCE.full - PATIENCE.none)));
+  return (prices.labourPerHour / 60) * (1 + (lost * Math.max(0, spent - PATIENCE.from)) / PATIENCE.twice);
+}
 
-function work(stay: Stay, from: State, bench: Bench, lost: number): Worked {
-  const labour = labourOf(bench);
+/** @param labour what a minute of hands has to earn */
+function work(stay: Stay, from: State, bench: Bench, labour: number, lost: number): Worked {
   const priced = stay.visits.map((visit) => {
     const { moves } = movesOf((visit.looks[0] as Weighed).look, from, bench);
     const own = moves.filter(({ id }) => OWN.includes(id));
@@ -192,10 +196,9 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
  * What is lost on the way to a stay: readings not yet taken that only the present state allows, min. A battery that has not been
  * proved makes every later figure doubtful, so while its rest volts are worth reading nothing else is turned to.
  */
-function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench): number {
+function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: number): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
   const { state } = movesOf(first.look, from, bench);
-  const labour = labourOf(bench);
   let lost = 0;
   for (const { visits } of stays) {
     for (const visit of visits) {
@@ -210,7 +213,7 @@ function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench): 
 }
 
 /** Lays the best stay out, then the best from where that leaves the machine, and so on. */
-function laidOut(stays: readonly Stay[], bench: Bench): Suggestion[] {
+function laidOut(stays: readonly Stay[], bench: Bench, labour: number): Suggestion[] {
   const suggestions: Suggestion[] = [];
   let { state } = bench;
   let left = stays.filter(({ visits }) => visits.length > 0);
@@ -220,7 +223,7 @@ function laidOut(stays: readonly Stay[], bench: Bench): Suggestion[] {
       .filter((stay) => stay.visits.some(({ looks }) => !isSpoilt((looks[0] as Weighed).look, state)))
       .map((stay) => {
         const fresh = { visits: stay.visits.filter(({ looks }) => !isSpoilt((looks[0] as Weighed).look, state)) };
-        return { stay, worked: work(fresh, state, bench, lostBy(fresh, left, state, bench)) };
+        return { stay, worked: work(fresh, state, bench, labour, lostBy(fresh, left, state, bench, labour)) };
       })
       .sort((a, b) => Number(b.worked.pays) - Number(a.worked.pays) || Number(b.worked.stays) - Number(a.worked.stays) || b.worked.rate - a.worked.rate);
     const [best] = ranked;

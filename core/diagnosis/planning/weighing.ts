@@ -2,6 +2,7 @@ import type { Part } from "../../machine/part";
 import type { Column } from "../population/column";
 import { isWorded, noiseOf } from "../population/gauges";
 import { type Look, visitOf } from "../population/look";
+import { normalBelow } from "../posterior/linear";
 import type { Posterior } from "../posterior/posterior";
 import { lossOf, MONEY_A_BIT, type Prices } from "./prices";
 
@@ -89,6 +90,11 @@ export class Weighing {
     this.#table = new Float64Array((BINS + 1) * this.#names.length);
     this.#means = new Float64Array(count);
     this.#spreads = new Float64Array(count);
+  }
+
+  /** Odds of the likeliest set. */
+  get leading(): number {
+    return Math.max(...this.#odds);
   }
 
   /** Places of the sets, likeliest first. */
@@ -319,11 +325,4 @@ function bitsOf(table: Float64Array, from: number, count: number, mass: number):
     if (share > 1e-12) bits -= share * Math.log2(share);
   }
   return bits;
-}
-
-/** Probability that a normal variable lies below x: the logistic form with a cubic term (Page, 1977), within 0.0002. */
-function normalBelow(x: number): number {
-  if (x > 4) return 1;
-  if (x < -4) return 0;
-  return 1 / (1 + Math.exp(-1.5976 * x - 0.07056 * x * x * x));
 }

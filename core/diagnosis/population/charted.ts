@@ -3,7 +3,7 @@ import { testOf } from "../../procedure/catalogue";
 import type { Build } from "./builds";
 import type { Atlas } from "./charts";
 import { type Column, type ColumnSource, SPREAD_COUNT } from "./column";
-import { gaugeOf, isWorded } from "./gauges";
+import { gaugeOf, isHeld, isWorded } from "./gauges";
 import type { Hypothesis } from "./hypotheses";
 import { type Cell, candidateOf, type Lineup, lineUp, type Particle } from "./lineup";
 import { isLegless, type Look } from "./look";
@@ -76,6 +76,7 @@ export class ChartedColumns implements ColumnSource {
       slopes: new Float64Array(0),
       words: [],
       figured: new Float64Array(count),
+      held: isHeld(test) ? new Float64Array(count).fill(Number.NaN) : undefined,
     };
     const subjectOf = this.#subjects(look);
     if (isWorded(test)) {
@@ -98,7 +99,7 @@ export class ChartedColumns implements ColumnSource {
     const legless = isLegless(look);
     this.#lineup.particles.forEach(({ twin }, i) => {
       if (legless && twin !== i) {
-        for (const figures of [column.at, column.open, column.figured]) figures[i] = figures[twin] as number;
+        for (const figures of [column.at, column.open, column.figured, column.held]) if (figures) figures[i] = figures[twin] as number;
         return;
       }
       const seen = predict(subjectOf(i), look, NO_OFFSETS);
@@ -106,6 +107,7 @@ export class ChartedColumns implements ColumnSource {
       column.at[i] = seen.at;
       column.open[i] = seen.open;
       column.figured[i] = Math.log(1 - seen.open);
+      if (column.held) column.held[i] = seen.held ?? Number.NaN;
     });
     return { ...column, slopes: this.#slopes(look, column, subjectOf) };
   }

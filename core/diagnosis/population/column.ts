@@ -13,6 +13,8 @@ export interface Column {
   moved: Int32Array;
   /** Logarithm of the probability that a figure is shown. */
   figured: Float64Array;
+  /** The figure at which the unit would hold it, were the generator strong enough; not a number where none would. Of running volts only. */
+  held: Float64Array | undefined;
 }
 
 export const SPREAD_COUNT = SPREAD_IDS.length;

@@ -88,6 +88,11 @@ export function modelVariance({ test, rpm }: Step, ailing: boolean): number {
   return (ailing && test.startsWith("charge.") ? AILING_MODEL * model : model) ** 2;
 }
 
+/** True for volts that a unit holds at its set point once the generator gives enough. */
+export function isHeld(test: TestId): boolean {
+  return test === "charge.volts" || test === "charge.outputVolts";
+}
+
 /** True for a test answered with a word. */
 export function isWorded(test: TestId): boolean {
   return GAUGES[test] === undefined;

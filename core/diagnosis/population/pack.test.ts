@@ -1,12 +1,9 @@
 import { beforeAll, describe, expect, test } from "@jest/globals";
+import { jobFacts } from "../../../tests/support/facts";
 import { populationOf, sheetOf } from "../../../tests/support/population";
-import { ASSUMED_METER } from "../../meter/meter";
 import type { Reading } from "../../procedure/step";
-import { USUAL_TOOLS } from "../../procedure/tools";
-import { type Advice, advise, type JobFacts } from "../advice";
+import { type Advice, advise } from "../advice";
 import { looksOf } from "../planning/candidates";
-import { ASSUMED_PRICES } from "../planning/prices";
-import { NO_HISTORY } from "./hypotheses";
 import { lineUp } from "./lineup";
 import { lookOf } from "./look";
 import { PackedColumns, packColumns } from "./pack";
@@ -22,17 +19,6 @@ const READINGS: Omit<Reading, "id">[] = [
   { test: "regulator.diode", at: "2>B+", value: "OL" },
   { test: "inspect.connector", at: "stator", value: "clean" },
 ];
-
-const factsOf = (readings: readonly Omit<Reading, "id">[]): JobFacts => ({
-  readings: readings.map((reading, i) => ({ ...reading, id: String(i) })),
-  meter: ASSUMED_METER,
-  prices: ASSUMED_PRICES,
-  history: NO_HISTORY,
-  mended: [],
-  skipped: [],
-  tools: USUAL_TOOLS,
-  restHours: 12,
-});
 
 /** A population that knows nothing but what packs of the charted one say. */
 function unpacked(...packs: Uint8Array[]): { population: Population; columns: PackedColumns } {
@@ -51,7 +37,7 @@ describe("predictions in a pack", () => {
   });
 
   test.each([0, 2, 4, 7])("%i readings come to the same odds and doubts, and a next reading that pays, as on the charts they were made from", (count) => {
-    const facts = factsOf(READINGS.slice(0, count));
+    const facts = jobFacts(READINGS.slice(0, count));
     const exact = advise(charted, facts);
     const after = advise(unpacked(pack).population, facts);
     const odds = ({ parts }: Advice) => Object.fromEntries(parts.map(({ what, odds }) => [what, odds]));
@@ -79,7 +65,9 @@ describe("predictions in a pack", () => {
     const mended = lookOf({ test: "battery.rest" }, { mended: ["stator"] });
     expect(population.knows(mended)).toBe(false);
     expect(() => population.column(mended)).toThrow("nothing is predicted for battery.rest");
-    expect(advise(population, { ...factsOf([{ test: "battery.rest", value: 12.6, mended: ["stator"] }]), mended: ["stator"] }).parts.length).toBeGreaterThan(0);
+    expect(advise(population, { ...jobFacts([{ test: "battery.rest", value: 12.6, mended: ["stator"] }]), mended: ["stator"] }).parts.length).toBeGreaterThan(
+      0,
+    );
   });
 
   test("several packs add up; one of another machine is refused whole", () => {

@@ -1,5 +1,5 @@
 import { type Column, type ColumnSource, SPREAD_COUNT } from "./column";
-import { gaugeOf, isWorded, wordsOf } from "./gauges";
+import { gaugeOf, isHeld, isWorded, wordsOf } from "./gauges";
 import type { Lineup } from "./lineup";
 import { isLegless, type Look, lookOf } from "./look";
 import { SPREAD_IDS } from "./nuisance";
@@ -8,7 +8,7 @@ import type { Population } from "./population";
 /**
  * A pack: what a population would show at a list of looks, in bytes, so that a page that has one predicts nothing itself. It begins
  * with the length of its head (4 bytes, little-endian) and the head as JSON (the looks); then, look after look, planes of bytes: of
- * words the probability of each; of figures the chance of the open line, the figure, and its slope under each spread that moves it.
+ * words the probability of each; of figures the chance of the open line, the figure (and where a unit would hold it), and its slope under each spread that moves it.
  * Figures are whole numbers of a fraction of the test's noise, in three planes, the highest byte first; particles and cells that
  * share their twin's readings are left out. Whoever reads a pack lays out the same line-up from the same sheet.
  */
@@ -36,6 +36,8 @@ export function packColumns(population: Population, looks: readonly Look[]): Uin
     }
     const grain = gaugeOf(look.step.test).noise / PARTS_OF_NOISE;
     planes.push(chancesOf(particles, column.open), ...figures(particles, (i) => column.at[i] as number, grain));
+    // What nothing holds is packed as nought: no unit holds that.
+    if (column.held) planes.push(...figures(particles, (i) => ((column.held?.[i] ?? 0) > 0 ? (column.held?.[i] as number) : 0), grain));
     for (const s of column.moved) planes.push(...figures(cells, (c) => column.slopes[c * SPREAD_COUNT + s] as number, grain));
   }
   const bytes = new Uint8Array(planes.reduce((sum, { length }) => sum + length, 0));
@@ -60,10 +62,10 @@ function ownOf({ particles, cells }: Lineup): (look: Look) => { particles: numbe
 const chancesOf = (indices: readonly number[], chances: Float64Array): Uint8Array =>
   Uint8Array.from(indices, (i) => Math.round((chances[i] as number) * CHANCE));
 
-function figures(indices: readonly number[], valueOf: (index: number) => number, grain: number): Uint8Array[] {
+function figures(indices: readonly number[], figureOf: (index: number) => number, grain: number): Uint8Array[] {
   const planes = Array.from({ length: BYTES }, () => new Uint8Array(indices.length));
   indices.forEach((index, k) => {
-    const whole = Math.min(HALF - 1, Math.max(-HALF, Math.round(valueOf(index) / grain))) + HALF;
+    const whole = Math.min(HALF - 1, Math.max(-HALF, Math.round(figureOf(index) / grain))) + HALF;
     planes.forEach((plane, p) => {
       plane[k] = (whole >> (8 * (BYTES - 1 - p))) & 255;
     });
@@ -142,6 +144,7 @@ export class PackedColumns implements ColumnSource {
       words: [],
       moved: new Int32Array(0),
       figured: new Float64Array(all.length),
+      held: undefined,
     };
     if (isWorded(test)) return { ...column, words: wordsOf(test).map(chances) };
     const { noise, moved } = gaugeOf(test);
@@ -152,6 +155,7 @@ export class PackedColumns implements ColumnSource {
     };
     const open = chances();
     const at = spread(column.at, particles, all, whole(particles.length));
+    const held = isHeld(test) ? spread(new Float64Array(all.length), particles, all, whole(particles.length)).map((figure) => figure || Number.NaN) : undefined;
     const slopes = new Float64Array(every.length * SPREAD_COUNT);
     for (const id of moved) {
       const s = SPREAD_IDS.indexOf(id);
@@ -160,7 +164,15 @@ export class PackedColumns implements ColumnSource {
         slopes[c * SPREAD_COUNT + s] = slope;
       });
     }
-    return { ...column, at, open, slopes, moved: Int32Array.from(moved, (id) => SPREAD_IDS.indexOf(id)), figured: open.map((chance) => Math.log(1 - chance)) };
+    return {
+      ...column,
+      at,
+      open,
+      held,
+      slopes,
+      moved: Int32Array.from(moved, (id) => SPREAD_IDS.indexOf(id)),
+      figured: open.map((chance) => Math.log(1 - chance)),
+    };
   }
 }
 

@@ -9,9 +9,9 @@ import type { Subject } from "./subject";
 
 /**
  * What a look would show on a subject: a figure on the test's own scale with the probability that the meter shows the open
- * line instead, or the probability of each word of the test's list.
+ * line instead, and the figure at which a unit would hold it; or the probability of each word of the test's list.
  */
-type Seen = { at: number; open: number } | { words: readonly number[] };
+type Seen = { at: number; open: number; held?: number | undefined } | { words: readonly number[] };
 
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
 const OPEN = { sure: 0.985, stray: 0.015 } as const;
@@ -95,8 +95,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "charge.groundDrop":
     case "charge.current": {
       const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
-      if (test === "charge.volts") return figure(gain * run.volts);
-      if (test === "charge.outputVolts") return figure(gain * run.unitVolts);
+      if (test === "charge.volts") return { ...figure(gain * run.volts), held: run.held && gain * run.held.volts };
+      if (test === "charge.outputVolts") return { ...figure(gain * run.unitVolts), held: run.held && gain * run.held.unitVolts };
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
       const ground = run.out * (state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (Math.exp(z.wires ?? 0) - 1));
       return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));

@@ -56,6 +56,8 @@ interface Charging {
   out: number;
   /** At the unit's own output. */
   unitVolts: number;
+  /** The same two, were the generator strong enough for the unit to hold its set point; undefined where nothing is held. */
+  held: { volts: number; unitVolts: number } | undefined;
 }
 
 /** A of a generator with its regulator holding nothing or all back, at some volts. */
@@ -360,12 +362,11 @@ export class Subject {
     };
     const set = this.#setVolts(z);
     let into = balance("full");
-    if (this.controls && sensed(into) > set) {
-      const held = search((amps) => set - sensed(amps));
-      into = this.curves.test.held ? Math.max(held, balance("held")) : held;
-    }
+    const held = this.controls ? search((amps) => set - sensed(amps)) : undefined;
+    if (held !== undefined && sensed(into) > set) into = this.curves.test.held ? Math.max(held, balance("held")) : held;
     const seen = at(into);
-    return { volts: seen.posts, into, out: seen.amps, unitVolts: seen.pins };
+    const then = held === undefined ? undefined : at(held);
+    return { volts: seen.posts, into, out: seen.amps, unitVolts: seen.pins, held: then && { volts: then.posts, unitVolts: then.pins } };
   }
 
   /** What the generator delivers at an engine speed, A at volts behind the unit's inner ground. */
@@ -403,7 +404,7 @@ export class Subject {
     const most = FLOATING.most * this.#scale;
     const free = fallsThrough((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
     const { unitVolts, vague } = this.#floats(free, z);
-    return { volts, into, out: taken(unitVolts), unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale) };
+    return { volts, into, out: taken(unitVolts), unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale), held: undefined };
   }
 
   /** Volts of a unit by itself that would stand at some volts unregulated, and by how much they may be off, V on 12 V. */

@@ -1,8 +1,9 @@
 import { type Column, SPREAD_COUNT } from "../population/column";
 import { modelVariance } from "../population/gauges";
+import { SPREAD_IDS } from "../population/nuisance";
 import type { Event, Frame } from "./frame";
-import { invert } from "./linear";
-import { LOOSE, MISREAD, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
+import { invert, normalBelow } from "./linear";
+import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
 const LOG_OFTEN = Math.log(LOOSE.often);
@@ -19,8 +20,40 @@ interface Weighed {
   block: { factor: Float64Array; constant: number } | undefined;
 }
 
+/** Readings that are misread together, by their place among the active ones, and the logarithm of what that gains. */
+interface MisreadSet {
+  members: readonly number[];
+  gain: number;
+}
+
 /** What is filled and read again for one particle after another. */
-const scratch = { gains: new Float64Array(0), misreads: new Float64Array(0), order: new Int32Array(SUSPECTS), pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2) };
+const scratch = {
+  gains: new Float64Array(0),
+  misreads: new Float64Array(0),
+  /** What stands for a reading that its Gaussian does not: a misread, or the set point that a unit holds; and the misread's share of that. */
+  outside: new Float64Array(0),
+  really: new Float64Array(0),
+  order: new Int32Array(SUSPECTS),
+  pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
+  sets: [] as MisreadSet[],
+};
+
+/** How far volts that a unit holds lie from its particle's set point, V. */
+const HELD_VOLTS = 0.32;
+
+/** The figures of one particle: how far each lies from its prediction, C⁻¹ times that, and how far from where a unit would hold it (not a number: nowhere). */
+interface Figures {
+  residual: Float64Array;
+  alpha: Float64Array;
+  held: Float64Array;
+}
+
+const EMF = SPREAD_IDS.indexOf("emf");
+/** Change a standard deviation of the magnets' strength from which a figure hangs on the generator. */
+const FREE = 0.03;
+
+/** True where a cell's figure hangs on the generator: while the unit holds the volts, they are the unit's, whatever ails the coils. */
+const isFree = (slopes: Float64Array, from: number): boolean => Math.abs(slopes[from + EMF] as number) > FREE;
 
 /** Particles of one cell whose figures are the same readings: they share all matrices. */
 export class Group {
@@ -28,10 +61,12 @@ export class Group {
   /** Which observations are figures here, in the order of the sums. */
   readonly active: readonly number[];
   readonly #frame: Frame;
+  /** Figures that hang on the generator: by them a unit could turn out to hold its set point. */
+  readonly #freed: Uint8Array;
   readonly #slopes: Float64Array;
   readonly #inverse: Float64Array;
   readonly #logDet: number;
-  /** Gain of leaving a reading out, its own error aside. */
+  /** Gain of leaving a reading out, its own error and what it may be instead aside. */
   readonly #alone: Float64Array;
   /** For a model error of one reading that is larger than usual: its variance, and the logarithm of what stands before its exponential. */
   readonly #tails: Float64Array;
@@ -45,13 +80,14 @@ export class Group {
 
   /** @param ailing whether the generator of these particles has a fault: what it then does under way is known less well */
   constructor(cell: number, frame: Frame, ailing: boolean) {
-    const { n, columns, noise, repeats, outside } = frame;
-    const models = ailing ? frame.models.ailing : frame.models.sound;
+    const { n, columns, noise, repeats } = frame;
+    const models = frame.models.sound.slice();
     this.n = n;
     this.active = frame.active;
     this.#frame = frame;
     this.#cell = cell;
     this.#ailing = ailing;
+    this.#freed = new Uint8Array(n);
     this.#slopes = new Float64Array(n * SPREAD_COUNT);
     this.#inverse = new Float64Array(n * n);
     const g = this.#slopes;
@@ -61,6 +97,8 @@ export class Group {
       const from = a * SPREAD_COUNT;
       const { moved, slopes } = columns[a] as Column;
       for (let k = 0; k < moved.length; k++) g[from + (moved[k] as number)] = slopes[home + (moved[k] as number)] as number;
+      this.#freed[a] = Number(isFree(slopes, home));
+      if (ailing && this.#freed[a]) models[a] = frame.models.ailing[a] as number;
       for (let b = 0; b <= a; b++) {
         const other = b * SPREAD_COUNT;
         let sum = 0;
@@ -80,7 +118,7 @@ export class Group {
     for (let a = 0; a < n; a++) {
       const own = c[a * n + a] as number;
       const tail = LOOSE.times ** 2 * ((models[a] as number) + (noise[a] as number));
-      this.#alone[a] = (outside[a] as number) + 0.5 * (LOG_2PI - Math.log(own));
+      this.#alone[a] = 0.5 * (LOG_2PI - Math.log(own));
       this.#tails[a] = tail;
       this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * own);
     }
@@ -92,6 +130,8 @@ export class Group {
     if (scratch.gains.length < n) {
       scratch.gains = new Float64Array(2 * n);
       scratch.misreads = new Float64Array(2 * n);
+      scratch.outside = new Float64Array(2 * n);
+      scratch.really = new Float64Array(2 * n);
     }
   }
 
@@ -148,44 +188,67 @@ export class Group {
   }
 
   /**
-   * Logarithm of the likelihood of all figures: as predicted, any one of them further off than usual, any one or any two misread,
+   * Logarithm of the likelihood of all figures: as predicted, any one of them further off than usual, one, two or a few of them misread,
    * or all of one visit off together. A reading left out of a Gaussian has the density that all others predict for it, of variance
    * 1/c and mean error α/c with c its place on C⁻¹'s diagonal (leave-one-out by block inversion); an error shared by several is a
    * rank-one update (Sherman and Morrison), so that no matrix is made anew.
+   * Where a figure hangs on the generator, what it shows is the lower of that and what the unit holds: a mixture of the two, by how
+   * likely all other readings make it that the set point is reached.
    * @param elsewhere by visit: what a spoilt visit makes of its words and open lines, as a logarithm
    * @param share filled with how likely each reading is a misread on this particle
    * @param spoilt by visit: filled with how likely the whole visit is off
    */
-  likelihood(residual: Float64Array, alpha: Float64Array, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
+  likelihood({ residual, alpha, held }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
-    const { gains, misreads, order, pairs } = scratch;
+    const { gains, misreads, outside, really, order, pairs, sets } = scratch;
     let quad = 0;
     let most = 0;
+    let unheld = 0;
     for (let a = 0; a < n; a++) {
       quad += (residual[a] as number) * (alpha[a] as number);
       const c = inverse[a * n + a] as number;
       const square = (alpha[a] as number) ** 2;
       const variance = this.#tails[a] as number;
       const loose = (this.#tailed[a] as number) + (0.5 * square * variance) / (1 + variance * c);
-      const misread = (this.#alone[a] as number) + (0.5 * square) / c;
+      outside[a] = this.#frame.outside[a] as number;
+      really[a] = 1;
+      if (this.#freed[a] && !Number.isNaN(held[a] as number)) {
+        // How far above what the unit holds all other readings expect this one, in standard deviations.
+        const above = ((held[a] as number) - (alpha[a] as number) / c) * Math.sqrt(c);
+        const reached = Math.min(0.995, Math.max(0.005, normalBelow(above)));
+        const atIt = Math.log(reached / (1 - reached)) - 0.5 * ((held[a] as number) / HELD_VOLTS) ** 2 - Math.log(HELD_VOLTS) - 0.5 * LOG_2PI;
+        unheld += Math.log(1 - reached);
+        const both = logAdd(outside[a] as number, atIt);
+        really[a] = Math.exp((outside[a] as number) - both);
+        outside[a] = both;
+      }
+      const misread = (outside[a] as number) + (this.#alone[a] as number) + (0.5 * square) / c;
       misreads[a] = misread;
       const gain = logAdd(misread, loose);
       gains[a] = gain;
       if (gain > most) most = gain;
     }
-    const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD);
+    const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD) + unheld;
     let count = 0;
+    let others = 0;
     let suspicious = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
     if (suspicious > SUSPICIOUS) {
       const suspects = largest(misreads, n, order);
+      let [one, other, best] = [0, 0, Number.NEGATIVE_INFINITY];
       for (let x = 1; x < suspects; x++) {
         for (let y = 0; y < x; y++) {
           const gain = this.#pairGain(order[x] as number, order[y] as number, alpha);
           pairs[count++] = gain;
-          if (gain > most) most = gain;
+          if (gain > best) [one, other, best] = [order[x] as number, order[y] as number, gain];
         }
+      }
+      if (best > most) most = best;
+      // Where two misreads explain more than one, a third may be behind the rest, and so on: each is added to the likeliest so far.
+      if (best > suspicious && best > PLAIN) {
+        others = this.#more([one, other], best, suspects, alpha);
+        for (let k = 0; k < others; k++) most = Math.max(most, (sets[k] as MisreadSet).gain);
       }
     }
     spoilt.fill(Number.NEGATIVE_INFINITY);
@@ -218,12 +281,18 @@ export class Group {
         share[b] = (share[b] as number) + both;
       }
     }
+    for (let k = 0; k < others; k++) {
+      const { members, gain } = sets[k] as MisreadSet;
+      const all = Math.exp(gain - most);
+      sum += all;
+      for (const a of members) share[a] = (share[a] as number) + all;
+    }
     if (this.#events.some(({ event }) => event.visit < 0)) sum += Math.exp(this.#free - most);
     for (let v = 0; v < spoilt.length; v++) {
       spoilt[v] = Math.exp((spoilt[v] as number) - most);
       sum += spoilt[v] as number;
     }
-    for (let a = 0; a < n; a++) share[a] = (share[a] as number) / sum;
+    for (let a = 0; a < n; a++) share[a] = ((share[a] as number) * (really[a] as number)) / sum;
     for (let v = 0; v < spoilt.length; v++) spoilt[v] = (spoilt[v] as number) / sum;
     return all + most + Math.log(sum);
   }
@@ -234,13 +303,54 @@ export class Group {
     return { off: (alpha[place] as number) / c, spread: Math.sqrt(1 / c) };
   }
 
+  /**
+   * Sets of more than two misreads: to the likeliest two the likeliest third, fourth… of the suspects, each with all the others that
+   * could stand in its place. @returns how many sets are in the scratch
+   */
+  #more(first: readonly number[], gain: number, suspects: number, alpha: Float64Array): number {
+    const { order, sets } = scratch;
+    let members = first;
+    let reached = gain;
+    let count = 0;
+    while (members.length < MOST_MISREADS && members.length < suspects) {
+      let best: MisreadSet | undefined;
+      for (let x = 0; x < suspects; x++) {
+        const next = order[x] as number;
+        if (members.includes(next)) continue;
+        const set = { members: [...members, next], gain: this.#setGain([...members, next], alpha) };
+        sets[count++] = set;
+        if (!best || set.gain > best.gain) best = set;
+      }
+      if (!best || best.gain < reached - FAINT) break;
+      members = best.members;
+      reached = best.gain;
+    }
+    return count;
+  }
+
+  /** As {@link Group.#pairGain}, for any set. */
+  #setGain(members: readonly number[], alpha: Float64Array): number {
+    const size = members.length;
+    const block = new Float64Array(size * size);
+    let gain = (size / 2) * LOG_2PI;
+    for (let x = 0; x < size; x++) {
+      gain += scratch.outside[members[x] as number] as number;
+      for (let y = 0; y < size; y++) block[x * size + y] = this.#inverse[(members[x] as number) * this.n + (members[y] as number)] as number;
+    }
+    gain -= 0.5 * invert(block, size);
+    for (let x = 0; x < size; x++)
+      for (let y = 0; y < size; y++)
+        gain += 0.5 * (alpha[members[x] as number] as number) * (block[x * size + y] as number) * (alpha[members[y] as number] as number);
+    return gain;
+  }
+
   #pairGain(a: number, b: number, alpha: Float64Array): number {
     const { n } = this;
     const [aa, bb, ab] = [this.#inverse[a * n + a] as number, this.#inverse[b * n + b] as number, this.#inverse[a * n + b] as number];
     const det = Math.max(1e-12, aa * bb - ab * ab);
     const [x, y] = [alpha[a] as number, alpha[b] as number];
     const quad = (bb * x * x - 2 * ab * x * y + aa * y * y) / det;
-    return (this.#frame.outside[a] as number) + (this.#frame.outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
+    return (scratch.outside[a] as number) + (scratch.outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
   }
 
   /** Variance of a look's figure given the readings, the reading's own noise left out. Asked for one look after another. */
@@ -249,7 +359,7 @@ export class Group {
     const from = this.#cell * SPREAD_COUNT;
     const { moved, slopes } = column;
     const covariance = this.#covariance();
-    let sum = modelVariance(column.look.step, this.#ailing);
+    let sum = modelVariance(column.look.step, this.#ailing && isFree(slopes, from));
     for (let k = 0; k < moved.length; k++) {
       const s = moved[k] as number;
       const slope = slopes[from + s] as number;

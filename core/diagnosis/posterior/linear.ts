@@ -36,3 +36,10 @@ export function invert(a: Float64Array, n: number): number {
   for (let i = 0; i < n; i++) for (let j = 0; j < i; j++) a[i * n + j] = a[j * n + i] as number;
   return logDet;
 }
+
+/** Probability that a normal variable lies below x: the logistic form with a cubic term (Page, 1977), within 0.0002. */
+export function normalBelow(x: number): number {
+  if (x > 4) return 1;
+  if (x < -4) return 0;
+  return 1 / (1 + Math.exp(-1.5976 * x - 0.07056 * x * x * x));
+}

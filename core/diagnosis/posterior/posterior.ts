@@ -142,11 +142,13 @@ export class Posterior {
     const n = active.length;
     const residual = new Float64Array(n);
     const share = new Float64Array(n);
+    const held = new Float64Array(n);
     const elsewhere = new Float64Array(spoilt.length);
     const off = new Float64Array(spoilt.length);
     const readAt = active.map((j) => (observations[j] as Observation).at);
     const shownAt = active.map((j) => (columns[j] as Column).at);
     const figured = active.map((j) => (columns[j] as Column).figured);
+    const heldAt = active.map((j) => (columns[j] as Column).held);
     const doubted = active.map((j) => doubt[j] as Float64Array);
     for (const i of members) {
       this.#groupOf[i] = this.#groups.length - 1;
@@ -164,11 +166,12 @@ export class Posterior {
       for (let a = 0; a < n; a++) {
         residual[a] = (readAt[a] as number) - ((shownAt[a] as Float64Array)[i] as number);
         log += (figured[a] as Float64Array)[i] as number;
+        held[a] = (readAt[a] as number) - (heldAt[a]?.[i] ?? Number.NaN);
       }
       const alpha = new Float64Array(n);
       group.solve(residual, alpha);
       this.#alphas[i] = alpha;
-      logs[i] = log + group.likelihood(residual, alpha, elsewhere, share, off);
+      logs[i] = log + group.likelihood({ residual, alpha, held }, elsewhere, share, off);
       for (let a = 0; a < n; a++) (doubted[a] as Float64Array)[i] = share[a] as number;
       for (let v = 0; v < off.length; v++) (spoilt[v] as Float64Array)[i] = off[v] as number;
     }
@@ -219,7 +222,8 @@ export class Posterior {
       const s = moved[k] as number;
       mean += (slopes[from + s] as number) * (shift[s] as number);
     }
-    into.mean = mean;
+    // However strong the generator turns out, the unit holds its set point.
+    into.mean = Math.min(mean, Math.max(column.held?.[particle] || Number.POSITIVE_INFINITY, column.at[particle] as number));
     into.variance = group.variance(column);
   }
 }

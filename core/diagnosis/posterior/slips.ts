@@ -22,3 +22,8 @@ export const ALIKE = { often: 0.08, volts: 0.3 } as const;
 export const SUSPECTS = 6;
 /** Pairs are tried where leaving one reading out changes the logarithm of the likelihood by this: below it a pair is one in hundreds. */
 export const SUSPICIOUS = -3;
+/** At most so many readings of a job are taken to be misread; a further one is not thought of where it makes the whole less likely by this factor's logarithm. */
+export const MOST_MISREADS = 5;
+export const FAINT = 4;
+/** A third misread is thought of where two make the readings likelier by this factor's logarithm. */
+export const PLAIN = 4;

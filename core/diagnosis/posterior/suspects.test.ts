@@ -1,23 +1,12 @@
 import { expect, test } from "@jest/globals";
+import { jobFacts } from "../../../tests/support/facts";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import { ASSUMED_METER } from "../../meter/meter";
 import type { Reading } from "../../procedure/step";
 import { advise } from "../advice";
-import { ASSUMED_PRICES } from "../planning/prices";
-import { NO_HISTORY } from "../population/hypotheses";
 
 const population = populationOf(sheetOf("corvane-ferrel-650"));
-const adviceOn = (readings: Reading[]) =>
-  advise(population, {
-    readings,
-    meter: { ...ASSUMED_METER, leadOhms: 0 },
-    prices: ASSUMED_PRICES,
-    history: NO_HISTORY,
-    mended: [],
-    skipped: [],
-    tools: [],
-    restHours: 12,
-  });
+const adviceOn = (readings: Reading[]) => advise(population, jobFacts(readings, { meter: { ...ASSUMED_METER, leadOhms: 0 }, tools: [] }));
 const TOUCHING: Reading[] = [
   { id: "1", test: "charge.volts", rpm: 5000, loads: "all", value: 12.2 },
   { id: "2", test: "stator.toGround", at: "1", value: 0.5 },

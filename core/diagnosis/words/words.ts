@@ -4,7 +4,7 @@ import { PART_NAMES } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { testOf } from "../../procedure/catalogue";
 import { type Move, PLACES, type PlaceId } from "../../procedure/moves";
-import { diodeEnds, stepTitle, testTitle } from "../../procedure/step";
+import { diodeEnds, type Step, stepTitle, testTitle } from "../../procedure/step";
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
 import type { Suggestion } from "../planning/plan";
@@ -157,6 +157,19 @@ function shareWords(share: number): string {
   if (share < 0.42) return "about a third in";
   if (share < 0.58) return "about half way in";
   return share < 0.75 ? "about two thirds in" : "near the far end";
+}
+
+/** What may lie behind readings that are off together, by what they share: "The three to B+ may share one bad contact: clean it and read one again." */
+export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): string {
+  const [first] = steps;
+  if (!first) return "";
+  const count = ["", "", "two", "three", "four", "five", "six"][steps.length] ?? String(steps.length);
+  const rail = ["B+", "B-"].find((one) => steps.every(({ at }) => at?.includes(">") && Object.values(diodeEnds(at)).includes(one)));
+  if (rail) return `The ${count} to ${rail.replace("-", "−")} may share one bad contact: clean it and read one again.`;
+  const name = lowerFirst(testTitle(testOf(first.test)));
+  if (first.test === "stator.toGround") return `The ${count} legs to the case may share one bad contact at the case: clean it and read one again.`;
+  if (testOf(first.test).points === "none") return `The ${count} of ${name} do not go with the rest: check dial and leads, then read one again.`;
+  return `The ${count} of ${name} may all be off: check the dial, the side of the plug and the probe they share, then read one again.`;
 }
 
 /** The verdict with its fault and place, as a record keeps it: "Stator (19 in 20, nearly sure). Winding touches the core: leg 2." */

@@ -1,0 +1,26 @@
+import { expect, test } from "@jest/globals";
+import { oddityOf } from "./oddities";
+import type { Reading } from "./step";
+import { USUAL_TOOLS } from "./tools";
+
+const RUN: Reading = { id: "run", test: "charge.volts", rpm: 5000, loads: "normal", value: 14.2 };
+const odd = (reading: Omit<Reading, "id">, before: Reading[] = []): string => oddityOf({ id: "r", ...reading }, before, USUAL_TOOLS) ?? "";
+
+test("rest volts without rest are said to be no rest volts; with some hours they are", () => {
+  expect(odd({ test: "battery.rest", value: 12.9, restHours: 0 })).toMatch(/^Rest volts.* after no rest at all/);
+  expect(odd({ test: "battery.rest", value: 12.9, restHours: 0.1 })).toMatch(/hardly any rest/);
+  expect(odd({ test: "battery.rest", value: 12.9, restHours: 6 })).toBe("");
+  expect(odd({ test: "battery.rest", value: 12.9 })).toBe("");
+});
+
+test("a hot winding on an engine that has not run is said to be odd; after a run, or while it runs, it is not", () => {
+  const hot: Omit<Reading, "id"> = { test: "stator.resistance", at: "1-2", value: 0.5, hot: true };
+  expect(odd(hot)).toMatch(/engine has not run in this job/);
+  expect(odd(hot, [RUN])).toBe("");
+  expect(odd({ ...RUN, hot: true })).toBe("");
+});
+
+test("a tool that the shop lacks is named, and the reading counts", () => {
+  expect(odd({ test: "battery.load", value: 9.8 })).toBe("The shop's settings name no load tester; the reading counts all the same.");
+  expect(oddityOf({ id: "r", test: "battery.load", value: 9.8 }, [], ["load-tester"])).toBeUndefined();
+});
