@@ -217,6 +217,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
       school={view.context.school.title}
       byOdds={byOdds}
       onOrder={() => setByOdds(!byOdds)}
+      sheet={job.sheet}
       plan={narrow ? null : plan}
       stepLink={stepLink}
     />

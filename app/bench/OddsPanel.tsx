@@ -90,8 +90,8 @@ const readingWords = ({ test, value }: Reading): string => formatQuantity(value,
 
 function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "advice" | "stepLink">) {
   const doubted = advice.doubts.flatMap(({ reading, odds }) => {
-    const its = engine.weighed[reading];
-    return its ? [{ its, odds }] : [];
+    const doubtful = engine.weighed[reading];
+    return doubtful ? [{ doubtful, odds }] : [];
   });
   const together = advice.together.map(({ readings }) => readings.flatMap((reading) => engine.weighed[reading] ?? []));
   if (doubted.length === 0 && together.length === 0) return null;
@@ -102,12 +102,12 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
           {togetherWords(readings)}
         </p>
       ))}
-      {doubted.map(({ its, odds }) => (
-        <p key={its.id} className="m-0">
-          <a href={stepLink(its)} data-step="">
-            Take {stepTitle(its)} again
+      {doubted.map(({ doubtful, odds }) => (
+        <p key={doubtful.id} className="m-0">
+          <a href={stepLink(doubtful)} data-step="">
+            Take {stepTitle(doubtful)} again
           </a>
-          : <span className="num">{readingWords(its)}</span> does not go with the others ({oddsWords(odds)}).
+          : <span className="num">{readingWords(doubtful)}</span> does not go with the others ({oddsWords(odds)}).
         </p>
       ))}
     </div>

@@ -1,4 +1,6 @@
 import { type ReactNode, useState } from "react";
+import { standWords } from "../../core/diagnosis/words/words";
+import type { Sheet } from "../../core/machine/sheet";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import type { Line, Stage } from "../../core/procedure/runlist";
@@ -13,13 +15,14 @@ interface RunListProps {
   /** Whether the bench goes on by the odds, and the way to change it. */
   byOdds: boolean;
   onOrder: () => void;
+  sheet: Pick<Sheet, "statorConnector">;
   /** The plan by the odds, pulled out on top. */
   plan: ReactNode;
   stepLink: (step: Step) => string;
 }
 
 /** The run list: every step in working order, done ones with their rulers, the active one pulled out. */
-export function RunList({ stages, active, school, byOdds, onOrder, plan, stepLink }: RunListProps) {
+export function RunList({ stages, active, school, byOdds, onOrder, sheet, plan, stepLink }: RunListProps) {
   return (
     <nav aria-label="Run list">
       <p className="text-mute m-0 mb-2 flex justify-between text-[0.95rem] font-semibold">
@@ -32,13 +35,13 @@ export function RunList({ stages, active, school, byOdds, onOrder, plan, stepLin
       </button>
       {plan ? <div className="bg-paper sticky -top-3 z-10 -mx-5 px-5 py-1">{plan}</div> : null}
       {stages.map((stage) => (
-        <StageLines key={stage.group} stage={stage} active={active} stepLink={stepLink} />
+        <StageLines key={stage.group} stage={stage} active={active} sheet={sheet} stepLink={stepLink} />
       ))}
     </nav>
   );
 }
 
-function StageLines({ stage, active, stepLink }: { stage: Stage; active: string | undefined; stepLink: (step: Step) => string }) {
+function StageLines({ stage, active, sheet, stepLink }: StageProps) {
   const left = stage.lines.filter((line) => !line.done && !line.skipped).length;
   const isHere = stage.lines.some((line) => line.key === active) || stage.more.some((step) => stepKey(step) === active);
   const bad = stage.lines.some((line) => line.done && isBad(line.done.judged));
@@ -60,27 +63,47 @@ function StageLines({ stage, active, stepLink }: { stage: Stage; active: string 
           <span className={isHere ? "text-ink font-semibold" : ""}>{stage.title}</span>
           <span className="num text-[0.8rem]">{left === 0 ? (stage.lines.length > 0 ? "done" : "") : `${left} left, ${Math.ceil(stage.minutesLeft)} min`}</span>
         </summary>
-        {open ? <StageBody {...{ stage, active, stepLink }} /> : null}
+        {open ? <StageBody {...{ stage, active, sheet, stepLink }} /> : null}
       </details>
     </section>
   );
 }
 
-function StageBody({ stage, active, stepLink }: LineProps & { stage: Stage }) {
+interface StageProps extends LineProps {
+  stage: Stage;
+  sheet: Pick<Sheet, "statorConnector">;
+}
+
+function StageBody({ stage, active, sheet, stepLink }: StageProps) {
   return (
     <>
-      {groupByTest(stage.lines).map(({ test, lines }) =>
-        lines.length > 3 ? (
-          <TestGrid key={test} {...{ test, lines, active, stepLink }} />
-        ) : (
-          lines.map((line) => <StepLine key={line.key} {...{ line, active, stepLink }} />)
-        ),
-      )}
+      {groupByStand(stage.lines, sheet).map(({ stand, lines: here }) => (
+        <div key={stand}>
+          <p className="text-mute m-0 pt-1 text-[0.85rem]">{stand}</p>
+          {groupByTest(here).map(({ test, lines }) =>
+            lines.length > 3 ? (
+              <TestGrid key={test} {...{ test, lines, active, stepLink }} />
+            ) : (
+              lines.map((line) => <StepLine key={line.key} {...{ line, active, stepLink }} />)
+            ),
+          )}
+        </div>
+      ))}
       {stage.more.length > 0 ? (
         <MoreSteps steps={stage.more} stepLink={stepLink} open={stage.more.some((step) => stepKey(step) === active)} active={active} />
       ) : null}
     </>
   );
+}
+
+/** Lines by how the machine has to stand for them, so that nobody starts it and parts a plug twice for want of looking. */
+function groupByStand(lines: readonly Line[], sheet: Pick<Sheet, "statorConnector">): { stand: string; lines: Line[] }[] {
+  const stands = new Map<string, Line[]>();
+  for (const line of lines) {
+    const stand = standWords({ look: { step: line.step, hot: false, charged: false } }, sheet);
+    stands.set(stand, [...(stands.get(stand) ?? []), line]);
+  }
+  return [...stands].map(([stand, here]) => ({ stand, lines: here }));
 }
 
 function groupByTest(lines: readonly Line[]): { test: TestId; lines: Line[] }[] {

@@ -108,19 +108,42 @@ describe("the run list", () => {
     const view = viewOf(fileOf("SK-109"));
     const list = at(
       "/",
-      <RunList stages={view.stages} active="regulator.feed" school="Harbour" byOdds={false} onOrder={() => undefined} plan={null} stepLink={() => "/"} />,
+      <RunList
+        stages={view.stages}
+        active="regulator.feed"
+        school="Harbour"
+        byOdds={false}
+        onOrder={() => undefined}
+        sheet={view.context.sheet}
+        plan={null}
+        stepLink={() => "/"}
+      />,
     );
     expect(list).toContain("Feed at the unit");
     expect(list).toContain("Charging volts at the battery, 5,000 rpm");
     expect(list).not.toContain("Crank dip");
     expect(list).toContain("school: Harbour");
+    // What is read with the engine off stands apart from what is read while it runs.
+    expect(list).toMatch(/Engine off, key out<\/p>.*Engine running<\/p>/s);
   });
 
   test("marks skipped steps", () => {
     const file = fileOf("SK-121");
     const view = viewOf({ ...file, skips: [{ id: "s", step: "inspect.terminals", reason: "Not safe here" }] });
     expect(
-      at("/", <RunList stages={view.stages} active={undefined} school="Harbour" byOdds={false} onOrder={() => undefined} plan={null} stepLink={() => "/"} />),
+      at(
+        "/",
+        <RunList
+          stages={view.stages}
+          active={undefined}
+          school="Harbour"
+          byOdds={false}
+          onOrder={() => undefined}
+          sheet={view.context.sheet}
+          plan={null}
+          stepLink={() => "/"}
+        />,
+      ),
     ).toContain("skipped");
   });
 });

@@ -30,9 +30,9 @@ describe("what an advised reading asks of the machine first", () => {
   });
 
   test("is a full charge, with the cautions of charging", () => {
-    const its = preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], [read({})]);
-    expect(its).toMatchObject({ charged: true, hot: false, first: [expect.stringContaining("Charge the battery fully")] });
-    expect(its.cautions).toEqual(["hydrogen", "no-sparks"]);
+    const prepared = preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], [read({})]);
+    expect(prepared).toMatchObject({ charged: true, hot: false, first: [expect.stringContaining("Charge the battery fully")] });
+    expect(prepared.cautions).toEqual(["hydrogen", "no-sparks"]);
   });
 
   test("is no second charge: what was charged stays ticked and asks for nothing", () => {
@@ -42,10 +42,10 @@ describe("what an advised reading asks of the machine first", () => {
   });
 
   test("is heat, each time anew, with the cautions of a running engine", () => {
-    const its = preparationOf(stepKey(PAIR), [advised(PAIR, { hot: true })], [read({ ...PAIR, hot: true })]);
-    expect(its).toMatchObject({ charged: false, hot: true, first: ["Run the engine until everything is hot."] });
-    expect(its.cautions).toEqual(["exhaust", "moving-parts", "hot-engine"]);
-    for (const id of its.cautions) expect(CAUTIONS[id]).toBeDefined();
+    const prepared = preparationOf(stepKey(PAIR), [advised(PAIR, { hot: true })], [read({ ...PAIR, hot: true })]);
+    expect(prepared).toMatchObject({ charged: false, hot: true, first: ["Run the engine until everything is hot."] });
+    expect(prepared.cautions).toEqual(["exhaust", "moving-parts", "hot-engine"]);
+    for (const id of prepared.cautions) expect(CAUTIONS[id]).toBeDefined();
   });
 
   test("goes by the better of two readings of one step", () => {
@@ -58,8 +58,8 @@ describe("what an advised reading asks of the machine first", () => {
 describe("on the bench", () => {
   const form = (step: Step, preparation: Preparation): string => {
     const nothing = (): void => undefined;
-    const its = { text: "", setText: nothing, replaces: false, narrow: false, restHours: 4, refusal: undefined, inputRef: { current: null } };
-    const element = <EntryForm {...its} {...{ step, preparation }} onKeep={nothing} onSkip={nothing} onSmallPrint={nothing} />;
+    const prepared = { text: "", setText: nothing, replaces: false, narrow: false, restHours: 4, refusal: undefined, inputRef: { current: null } };
+    const element = <EntryForm {...prepared} {...{ step, preparation }} onKeep={nothing} onSkip={nothing} onSmallPrint={nothing} />;
     return renderToStaticMarkup(<RouterProvider router={createMemoryRouter([{ path: "*", element }])} />);
   };
   const box = (html: string, name: string): string | undefined =>

@@ -51,7 +51,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
   const asked = step ? probesOf(step) : undefined;
   const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
-  const spoken = Object.entries(marks).map(([part, its]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[its]}`);
+  const spoken = Object.entries(marks).map(([part, shown]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     // A fieldset cannot hold a drawing; the group names it and lets the links inside be reached.
     // biome-ignore lint/a11y/useSemanticElements: see above

@@ -14,8 +14,8 @@ export function MiniLoom({ sheet, marks, id }: { sheet: Pick<Sheet, "legs" | "gr
   const hatches = { suspect: `${id}-h` };
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks)
-    .filter(([, its]) => its !== "unseen")
-    .map(([part, its]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[its]}`);
+    .filter(([, shown]) => shown !== "unseen")
+    .map(([part, shown]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     <svg viewBox="0 0 300 62" className="block w-full" fill="none" role="img" aria-label={spoken.length > 0 ? spoken.join(", ") : "nothing looked at yet"}>
       <HatchDefs hatches={hatches} />

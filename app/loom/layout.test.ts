@@ -25,15 +25,15 @@ describe("the strip", () => {
     expect(folded.width).toBe(ZONE_WIDTH.connector + ZONE_WIDTH.battery);
   });
 
-  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: every probe of every step lies on the strip, folded or not", (_id, its) => {
-    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, its))) {
+  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: every probe of every step lies on the strip, folded or not", (_id, sheet) => {
+    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, sheet))) {
       const probes = probesOf(step);
       const folded = layOut(zonesOf(step));
       expect(folded.zones.length).toBeGreaterThanOrEqual(1);
       if (!probes) continue;
       for (const layout of [whole, folded]) {
         for (const point of [probes.red, probes.black]) {
-          const spot = spotOf(point, its, layout);
+          const spot = spotOf(point, sheet, layout);
           expect(spot).toBeDefined();
           expect(spot?.x).toBeGreaterThan(0);
           expect(spot?.x).toBeLessThan(layout.width);

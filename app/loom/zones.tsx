@@ -19,8 +19,8 @@ function Wires({ runs }: { runs: readonly { d: string; wire: Wire }[] }) {
   const joined = (colour: (wire: Wire) => string | undefined): [string, string][] => {
     const paths = new Map<string, string>();
     for (const { d, wire } of runs) {
-      const its = colour(wire);
-      if (its) paths.set(its, (paths.get(its) ?? "") + d);
+      const shade = colour(wire);
+      if (shade) paths.set(shade, (paths.get(shade) ?? "") + d);
     }
     return [...paths];
   };
@@ -182,8 +182,8 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
 /** Regulator/rectifier: cooling fins, six ways, and a mark on those that are switched. */
 export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink }: ZoneProps) {
   const { left, right, pin, cable, output, feed, ground } = IN.unit;
-  const its = mark("regulator");
-  const ink = inkOn(its);
+  const standing = mark("regulator");
+  const ink = inkOn(standing);
   const out = unplugged.includes("output");
   const top = legY(sheet, 0) - 34;
   const width = right - left;
@@ -192,8 +192,8 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
     <>
       <PartName part="regulator" x={left - 20} {...{ lettering, partLink }} />
       <path d={`M${left + 6} ${top}${Array.from({ length: 9 }, () => "v-9h7v9m7 0").join("")}`} stroke="var(--ink)" strokeWidth="1.4" />
-      <MarkedBox x={left} y={top} width={width} height={Y.bottom - top} mark={its} hatches={hatches} />
-      {its === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
+      <MarkedBox x={left} y={top} width={width} height={Y.bottom - top} mark={standing} hatches={hatches} />
+      {standing === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
       <g stroke={ink} strokeWidth="1.5">
         <path
           d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}${columns.map((x) => `M${x} ${top + 16}V${Y.bottom - 14}`).join("")}`}
@@ -271,8 +271,8 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
 /** The battery with both posts. */
 export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
   const { left, right, plus, minus, post, box } = IN.battery;
-  const its = mark("battery");
-  const ink = inkOn(its);
+  const standing = mark("battery");
+  const ink = inkOn(standing);
   const ground = `var(--wire-${sheet.groundWire.base})`;
   const middle = (left + right) / 2;
   return (
@@ -284,8 +284,8 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
       />
       <path d={`M${minus + 9} ${post + 4}H${right + 16}V${Y.rail}`} stroke="var(--sheet)" strokeWidth="9" />
       <path d={`M${minus + 9} ${post + 4}H${right + 16}V${Y.rail}`} stroke={ground} strokeWidth="5" />
-      <MarkedBox x={left} y={box} width={right - left} height={88} mark={its} hatches={hatches} />
-      {its === "suspect" ? <rect x={left + 8} y={box + 32} width={right - left - 16} height={46} fill="var(--sheet)" /> : null}
+      <MarkedBox x={left} y={box} width={right - left} height={88} mark={standing} hatches={hatches} />
+      {standing === "suspect" ? <rect x={left + 8} y={box + 32} width={right - left - 16} height={46} fill="var(--sheet)" /> : null}
       {[plus, minus].map((x) => (
         <rect key={x} x={x - 9} y={post} width="18" height={box - post} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
       ))}
@@ -310,14 +310,14 @@ export function LoadsZone({ sheet, mark, hatches, lettering, partLink }: ZonePro
   const ground = `var(--wire-${sheet.groundWire.base})`;
   const cy = Y.wire + 26;
   const loads = outlineOf(mark("loads"), hatches);
-  const its = outlineOf(mark("starter"), hatches);
+  const outline = outlineOf(mark("starter"), hatches);
   return (
     <>
       <PartName part="starter" x={starter - 26} {...{ lettering, partLink }} />
       <PartName part="loads" x={lamp - 18} {...{ lettering, partLink }} />
       <path d={`M0 ${Y.wire}H${starter}M${starter} ${Y.wire}H${lamp}V${cy - 22}`} stroke="var(--wire-red)" strokeWidth="4" />
       <path d={`M${starter} ${cy + 22}V${Y.rail}M${lamp} ${cy + 22}V${Y.rail}`} stroke={ground} strokeWidth="4" />
-      <circle cx={starter} cy={cy} r="22" {...its} />
+      <circle cx={starter} cy={cy} r="22" {...outline} />
       <text x={starter} y={cy + 6} fontSize="17" fontWeight="600" textAnchor="middle" style={{ fill: inkOn(mark("starter")) }}>
         M
       </text>

@@ -28,21 +28,21 @@ const count = (markup: string, pattern: RegExp): number => markup.match(new RegE
 
 describe("the loom on the rig", () => {
   const loom = (over: { unplugged?: string[]; sheet?: Sheet } = {}): string => {
-    const its = over.sheet ?? sheet;
-    const points = pointsAlong(its);
+    const machine = over.sheet ?? sheet;
+    const points = pointsAlong(machine);
     return draw(
       <Loom
-        sheet={its}
+        sheet={machine}
         marks={{}}
         stand={{ unplugged: over.unplugged ?? [], probes: { red: "leg:1", black: "engine" }, dial: "Ω" }}
-        over={(layout) => <Eyelets {...{ sheet: its, layout, points }} red="leg:1" black="engine" put={nothing} inHand="red" />}
+        over={(layout) => <Eyelets {...{ sheet: machine, layout, points }} red="leg:1" black="engine" put={nothing} inHand="red" />}
       />,
     );
   };
 
-  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: an eyelet for every point, each with a name and reached by Tab", (_id, its) => {
-    const markup = loom({ sheet: its });
-    expect(count(markup, /role="button" tabindex="0"/i)).toBe(pointsAlong(its).length);
+  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: an eyelet for every point, each with a name and reached by Tab", (_id, machine) => {
+    const markup = loom({ sheet: machine });
+    expect(count(markup, /role="button" tabindex="0"/i)).toBe(pointsAlong(machine).length);
     expect(markup).not.toContain("NaN");
   });
 
@@ -61,7 +61,7 @@ describe("the loom on the rig", () => {
 });
 
 describe("what ails it", () => {
-  const panel = (faults: SetFault[], its = sheet): string => draw(<FaultPanel sheet={its} faults={faults} onChange={nothing} />);
+  const panel = (faults: SetFault[], machine = sheet): string => draw(<FaultPanel sheet={machine} faults={faults} onChange={nothing} />);
 
   test("a sound machine says so and offers every fault that it can have, by part", () => {
     const markup = panel([]);

@@ -6,9 +6,9 @@ import { context, reading } from "../../tests/support/readings";
 import { ReadingRuler } from "./ReadingRuler";
 import { Ruler } from "./Ruler";
 
-const its = context();
-const chargeBand = bandFor({ test: "charge.volts", rpm: 5000, loads: "normal" }, its.sheet, its.school);
-const ohmsBand = bandFor({ test: "stator.resistance", at: "1-2" }, its.sheet, its.school);
+const usual = context();
+const chargeBand = bandFor({ test: "charge.volts", rpm: 5000, loads: "normal" }, usual.sheet, usual.school);
+const ohmsBand = bandFor({ test: "stator.resistance", at: "1-2" }, usual.sheet, usual.school);
 
 /** Where a notch of this colour stands, in the ruler's own units. */
 const notchAt = (markup: string, colour: string): number =>
@@ -17,7 +17,7 @@ const bracket = (markup: string): number[] => (/<path d="M([\d.]+) \d+V[\d.]+H([
 
 describe("the spec ruler", () => {
   const draw = (value: number | string) => {
-    const one = judgeOne(reading("charge.volts", value, { rpm: 5000, loads: "normal" }), its);
+    const one = judgeOne(reading("charge.volts", value, { rpm: 5000, loads: "normal" }), usual);
     return renderToStaticMarkup(
       <Ruler band={chargeBand} notches={[{ value, judged: one.judged, now: true }]} unit="V" openAllowed={false} title="charging volts" />,
     );
@@ -63,7 +63,7 @@ describe("the spec ruler", () => {
   });
 
   test("the open line stands on its stop", () => {
-    const one = judgeOne(reading("stator.resistance", "OL", { at: "1-2" }), its);
+    const one = judgeOne(reading("stator.resistance", "OL", { at: "1-2" }), usual);
     const markup = renderToStaticMarkup(<Ruler band={ohmsBand} notches={[{ value: "OL", judged: one.judged, now: true }]} unit="Ω" openAllowed title="pair" />);
     expect(notchAt(markup, "copper")).toBeGreaterThan(560);
   });
@@ -75,12 +75,12 @@ describe("the spec ruler", () => {
 
 describe("a kept reading's own ruler", () => {
   test("tells the judgement and the source", () => {
-    const markup = renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("charge.volts", 12.4, { rpm: 5000, loads: "normal" }), its)} />);
+    const markup = renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("charge.volts", 12.4, { rpm: 5000, loads: "normal" }), usual)} />);
     expect(markup).toContain('aria-label="low; sheet p. 16-4"');
   });
 
   test("is not drawn for words, nor where there is no band", () => {
-    expect(renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("inspect.terminals", "tight"), its)} />)).toBe("");
-    expect(renderToStaticMarkup(<ReadingRuler one={{ ...judgeOne(reading("battery.rest", 12.6), its), band: undefined }} />)).toBe("");
+    expect(renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("inspect.terminals", "tight"), usual)} />)).toBe("");
+    expect(renderToStaticMarkup(<ReadingRuler one={{ ...judgeOne(reading("battery.rest", 12.6), usual), band: undefined }} />)).toBe("");
   });
 });

@@ -48,8 +48,8 @@ describe("the spec ruler's scale", () => {
   test("a larger reading never stands nearer, and nothing leaves the rule", () => {
     const value = fc.double({ min: -50, max: 1e7, noNaN: true });
     fc.assert(
-      fc.property(value, value, fc.constantFrom(band(13.8, 14.9), band(0.2, 0.4), open), (a, b, its) => {
-        const scale = scaleFor(its, [a, b], "Ω", true);
+      fc.property(value, value, fc.constantFrom(band(13.8, 14.9), band(0.2, 0.4), open), (a, b, limits) => {
+        const scale = scaleFor(limits, [a, b], "Ω", true);
         const [low, high] = a <= b ? [a, b] : [b, a];
         expect(placeOn(scale, low)).toBeLessThanOrEqual(placeOn(scale, high) + 1e-12);
         expect(placeOn(scale, low)).toBeGreaterThanOrEqual(0);

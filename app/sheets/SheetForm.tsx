@@ -158,15 +158,15 @@ function Group({ title, children }: { title: string; children: React.ReactNode }
 }
 
 function Text({ field, label, numeric = false, wide = false }: { field: unknown; label: string; numeric?: boolean; wide?: boolean }) {
-  const its = field as FieldMetadata<string>;
-  const { key, ...props } = getInputProps(its, { type: "text" });
+  const input = field as FieldMetadata<string>;
+  const { key, ...props } = getInputProps(input, { type: "text" });
   return (
     <div className={`flex flex-col gap-0.5 ${wide ? "col-span-full" : ""}`}>
-      <label htmlFor={its.id} className="text-mute text-[0.95rem]">
+      <label htmlFor={input.id} className="text-mute text-[0.95rem]">
         {label}
       </label>
       <input key={key} {...props} inputMode={numeric ? "decimal" : "text"} className={`field ${numeric ? "num" : ""}`} />
-      <Errors field={its} />
+      <Errors field={input} />
     </div>
   );
 }
@@ -180,22 +180,22 @@ interface PickProps {
 }
 
 function Pick({ field, label, options, words = (option) => option, optional = false }: PickProps) {
-  const its = field as FieldMetadata<string>;
-  const { key, ...props } = getSelectProps(its);
+  const input = field as FieldMetadata<string>;
+  const { key, ...props } = getSelectProps(input);
   return (
     <div className="flex min-w-0 flex-col gap-0.5">
-      <label htmlFor={its.id} className="text-mute text-[0.95rem]">
+      <label htmlFor={input.id} className="text-mute text-[0.95rem]">
         {label}
       </label>
       <select key={key} {...props} className="field">
-        {optional || !its.initialValue ? <option value="">{optional ? "none" : "pick one"}</option> : null}
+        {optional || !input.initialValue ? <option value="">{optional ? "none" : "pick one"}</option> : null}
         {options.map((option) => (
           <option key={option} value={option}>
             {words(option)}
           </option>
         ))}
       </select>
-      <Errors field={its} />
+      <Errors field={input} />
     </div>
   );
 }

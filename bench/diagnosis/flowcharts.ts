@@ -90,8 +90,8 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
     return typeof value === "number" ? value : otherwise;
   };
   const band = (test: string): [number, number] => {
-    const its = sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
-    return [its?.low ?? 0, its?.high ?? 1];
+    const band = sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
+    return [band?.low ?? 0, band?.high ?? 1];
   };
   const scale = sheet.systemVolts / 12;
   const legs = sheet.legs.map((leg) => leg.id);

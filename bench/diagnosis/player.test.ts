@@ -30,8 +30,8 @@ function scripted(script: (message: Message, told: readonly Message[]) => Said) 
 /** The first machine of the world with so many failed parts. */
 function seedWith(parts: number): number {
   const seed = Array.from({ length: 600 }, (_, n) => n).find((n) => {
-    const its = new Machine(sheet, n).parts;
-    return its.length === parts && its[0] !== "charge";
+    const failed = new Machine(sheet, n).parts;
+    return failed.length === parts && failed[0] !== "charge";
   });
   if (seed === undefined) throw new Error(`no machine with ${parts}`);
   return seed;

@@ -91,8 +91,8 @@ export function calibration(played: readonly Played[]): {
 } {
   const rows = EDGES.slice(1).map((to, k) => {
     const from = EDGES[k] as number;
-    const its = played.filter(({ odds }) => odds >= from && odds < to);
-    return { from, to, count: its.length, said: mean(its.map(({ odds }) => odds)), right: mean(its.map(({ firstRight }) => (firstRight ? 1 : 0))) };
+    const stated = played.filter(({ odds }) => odds >= from && odds < to);
+    return { from, to, count: stated.length, said: mean(stated.map(({ odds }) => odds)), right: mean(stated.map(({ firstRight }) => (firstRight ? 1 : 0))) };
   });
   const sure = played.filter(({ odds }) => odds >= 0.97);
   return {
@@ -138,11 +138,11 @@ export function report(
   const causes = new Map<string, { right: number; count: number; said: Map<string, number> }>();
   for (const one of results) {
     const name = one.causes.length === 2 ? "two faults" : (one.causes[0] ?? "sound");
-    const its = causes.get(name) ?? { right: 0, count: 0, said: new Map() };
-    its.count++;
-    if (same(one.said, one.truth)) its.right++;
-    else its.said.set(one.said.join("+") || "none", (its.said.get(one.said.join("+") || "none") ?? 0) + 1);
-    causes.set(name, its);
+    const known = causes.get(name) ?? { right: 0, count: 0, said: new Map() };
+    known.count++;
+    if (same(one.said, one.truth)) known.right++;
+    else known.said.set(one.said.join("+") || "none", (known.said.get(one.said.join("+") || "none") ?? 0) + 1);
+    causes.set(name, known);
   }
   lines.push("| cause | cases | right | taken for |", "|---|---|---|---|");
   for (const [name, { right, count, said }] of [...causes].sort((a, b) => a[1].right / a[1].count - b[1].right / b[1].count)) {

@@ -111,11 +111,11 @@ export function operatingPoint(netlist: Netlist): OperatingPoint {
       for (let i = 0; i < n; i++) matrix[i * n + i] = LEAK + gmin;
       branches.forEach(({ element, a, b }, k) => {
         const across = at(a) - at(b);
-        const its = branch(element, across);
-        slopes[k] = its?.siemens ?? 0;
-        if (!its) return;
-        stamp(matrix, n, a, b, its.siemens);
-        inject(rhs, a, b, its.amps - its.siemens * across);
+        const linear = branch(element, across);
+        slopes[k] = linear?.siemens ?? 0;
+        if (!linear) return;
+        stamp(matrix, n, a, b, linear.siemens);
+        inject(rhs, a, b, linear.amps - linear.siemens * across);
       });
       if (!solve(matrix, rhs, n)) break;
       // Judged across elements: a parted piece as a whole may float to any value without meaning anything.

@@ -473,8 +473,8 @@ export class Transient {
       case "scr":
       case "mosfet": {
         const from = nodeNumber(nodes, element.a);
-        const its = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
-        return (seen) => its.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
+        const ways = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
+        return (seen) => ways.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
       }
       case "resistor":
       case "switch":

@@ -132,8 +132,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const decision = decide(sets, searching, facts.prices, facts.mended.length > 0);
   const bench = benchOf(facts, population);
   const ranked = plan(posterior, sets, indexOf, bench);
-  const doubts = [...posterior.misread].flatMap((its, j) =>
-    its > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: its }] : [],
+  const doubts = [...posterior.misread].flatMap((off, j) =>
+    off > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: off }] : [],
   );
   const proof = proofLeft(facts, bench, population.sheet);
   const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
@@ -247,19 +247,25 @@ function earned(odds: readonly number[], decided: number, open: boolean): number
   const logistic = 1 / (1 + Math.exp(-(shift + slope * Math.log(before / (1 - before)))));
   const share = Math.min(1, (before - WORTH.from) / (WORTH.full - WORTH.from));
   const after = share * logistic + (1 - share) * before;
-  return odds.map((its, s) => (s === decided ? after : (its * (1 - after)) / (1 - before)));
+  return odds.map((share, s) => (s === decided ? after : (share * (1 - after)) / (1 - before)));
 }
 
-/** The set that costs least on average, were it done now, among those that are likely: nobody mends what hardly failed because it is cheap. */
+/**
+ * The set that costs least on average, were it done now, among those that are likely: nobody mends what hardly failed because it is
+ * cheap. A sound machine and one that is only flat are one thing to whoever buys parts: neither needs any.
+ */
 function decide(sets: readonly string[], odds: readonly number[], prices: Prices, repaired: boolean): { index: number; loss: number } {
-  const least = PLAUSIBLE * Math.max(...odds);
+  const whole = (set: string): boolean => set === "" || set === "charge";
+  const sound = sets.reduce((sum, set, s) => sum + (whole(set) ? (odds[s] as number) : 0), 0);
+  const likely = sets.map((set, s) => (whole(set) ? sound : (odds[s] as number)));
+  const least = PLAUSIBLE * Math.max(...likely);
   let index = 0;
   let loss = Number.POSITIVE_INFINITY;
   sets.forEach((done, d) => {
-    if ((odds[d] as number) < least) return;
-    const its = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
-    if (its < loss - 1e-9) {
-      loss = its;
+    if ((likely[d] as number) < least) return;
+    const expected = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
+    if (expected < loss - 1e-9) {
+      loss = expected;
       index = d;
     }
   });
@@ -332,27 +338,29 @@ function whatOf(
 
 function momentsOf(of: readonly { set: SetFault; weight: number }[], value: (set: SetFault) => number | undefined): Advice["along"] {
   const known = of.flatMap(({ set, weight }) => {
-    const its = value(set);
-    return its === undefined ? [] : [{ its, weight }];
+    const figure = value(set);
+    return figure === undefined ? [] : [{ figure, weight }];
   });
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
   if (total <= 0) return undefined;
-  const at = known.reduce((sum, { its, weight }) => sum + its * weight, 0) / total;
-  return { at, spread: Math.sqrt(known.reduce((sum, { its, weight }) => sum + weight * (its - at) ** 2, 0) / total) };
+  const at = known.reduce((sum, { figure, weight }) => sum + figure * weight, 0) / total;
+  return { at, spread: Math.sqrt(known.reduce((sum, { figure, weight }) => sum + weight * (figure - at) ** 2, 0) / total) };
 }
 
 /** The middle four fifths of the severities that fit. */
 function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["severity"] {
-  const known = of.flatMap(({ set, weight }) => (set.severity === undefined ? [] : [{ its: set.severity, weight }])).sort((a, b) => a.its - b.its);
+  const known = of
+    .flatMap(({ set, weight }) => (set.severity === undefined ? [] : [{ severity: set.severity, weight }]))
+    .sort((a, b) => a.severity - b.severity);
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
   if (total <= 0) return undefined;
   const quantile = (share: number): number => {
     let sum = 0;
-    for (const { its, weight } of known) {
+    for (const { severity, weight } of known) {
       sum += weight;
-      if (sum >= share * total) return its;
+      if (sum >= share * total) return severity;
     }
-    return known.at(-1)?.its ?? 0;
+    return known.at(-1)?.severity ?? 0;
   };
   return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
 }
@@ -416,9 +424,9 @@ function benchOf(facts: JobFacts, population: Population): Bench {
   const charged = now.some((reading) => reading.charged);
   const done = new Set<string>();
   for (const reading of now) {
-    const its = lookOfReading(reading, population.sheet);
-    if (!its) continue;
-    const { step, hot } = its.look;
+    const taken = lookOfReading(reading, population.sheet);
+    if (!taken) continue;
+    const { step, hot } = taken.look;
     for (const full of reading.charged ? [true, false] : [false]) done.add(lookOf(step, { hot, charged: full, mended }).key);
   }
   for (const key of facts.skipped) {

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { ac, charging, context, crank, diodes, pairs, reading, rest, toCase } from "../../tests/support/readings";
 import { imbalanceOf, isBad, type Judged, judgeAll, judgedWords, judgeOne, ohmsAt20 } from "./judge";
 
-const judgedOf = (readings: Parameters<typeof judgeAll>[0], its = context()): Judged[] => judgeAll(readings, its).map((one) => one.judged);
+const judgedOf = (readings: Parameters<typeof judgeAll>[0], around = context()): Judged[] => judgeAll(readings, around).map((one) => one.judged);
 
 describe("corrections come before the judgement and are said", () => {
   test("lead zero is taken off raw ohms only", () => {

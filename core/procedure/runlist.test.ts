@@ -5,12 +5,12 @@ import { nextStep, proofSteps, runList } from "./runlist";
 import type { Reading } from "./step";
 import { stepKey } from "./step";
 
-const its = context();
-const listOf = (readings: Reading[], school = its.school, skips: { step: string; reason: string }[] = []) =>
+const usual = context();
+const listOf = (readings: Reading[], school = usual.school, skips: { step: string; reason: string }[] = []) =>
   runList(
-    its.sheet,
+    usual.sheet,
     school,
-    judgeAll(readings, { ...its, school }),
+    judgeAll(readings, { ...usual, school }),
     skips.map((skip, i) => ({ id: `s${i}`, ...skip })),
   );
 const keys = (readings: Reading[]) => listOf(readings).flatMap((stage) => stage.lines.map((line) => line.key));
@@ -53,10 +53,10 @@ describe("the run list", () => {
 
   test("skipped steps are passed over, and a reading undoes the skip", () => {
     const skip = { step: "inspect.terminals", reason: "Can't reach it" };
-    const skipped = listOf([], its.school, [skip]);
+    const skipped = listOf([], usual.school, [skip]);
     expect(skipped[0]?.lines[0]?.skipped).toBe("Can't reach it");
     expect(nextStep(skipped)).toEqual({ test: "inspect.connector", at: "stator" });
-    expect(listOf([reading("inspect.terminals", "tight")], its.school, [skip])[0]?.lines[0]).not.toHaveProperty("skipped");
+    expect(listOf([reading("inspect.terminals", "tight")], usual.school, [skip])[0]?.lines[0]).not.toHaveProperty("skipped");
   });
 
   test("readings after the repair leave it as it was", () => {
@@ -70,12 +70,12 @@ describe("the run list", () => {
 
   test("is done when every line is answered or skipped", () => {
     const open = listOf([]).flatMap((stage) => stage.lines.map((line) => ({ step: line.key, reason: "seen" })));
-    expect(nextStep(listOf([], its.school, open))).toBeUndefined();
+    expect(nextStep(listOf([], usual.school, open))).toBeUndefined();
   });
 });
 
 describe("the proof after the repair", () => {
-  const names = (fault: string | undefined, readings: Reading[] = []) => proofSteps(its.sheet, judgeAll(readings, its), fault).map(stepKey);
+  const names = (fault: string | undefined, readings: Reading[] = []) => proofSteps(usual.sheet, judgeAll(readings, usual), fault).map(stepKey);
 
   test("always reads the charging volts again", () => {
     expect(names(undefined)).toEqual(["charge.volts~~idle~normal", "charge.volts~~5000~normal", "charge.volts~~5000~all"]);

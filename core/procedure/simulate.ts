@@ -97,7 +97,7 @@ const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition:
     faults.some(({ fault }) => fault === "rotor.magnet-shed") ? "weak-one" : faults.some(({ fault }) => fault === "rotor.weak") ? "weak-all" : "even",
   "swap.unit": (state) => {
     const aim = chargingVolts(healthyState(state.sheet));
-    const off = (its: MachineState): boolean => Math.abs(chargingVolts(its) - aim) > AS_RIGHT * (state.sheet.systemVolts / 12);
+    const off = (machine: MachineState): boolean => Math.abs(chargingVolts(machine) - aim) > AS_RIGHT * (state.sheet.systemVolts / 12);
     return off(state) && !off({ ...state, unit: healthyState(state.sheet).unit }) ? "fixed" : "same";
   },
 };

@@ -85,9 +85,9 @@ class Premises {
 function premises(seeded: boolean) {
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
   return async ({}, use: (premises: Premises) => Promise<void>): Promise<void> => {
-    const its = new Premises(seeded);
-    await use(its);
-    await its.close();
+    const premises = new Premises(seeded);
+    await use(premises);
+    await premises.close();
   };
 }
 

@@ -106,9 +106,9 @@ export class Weighing {
     let best = 0;
     let least = Number.POSITIVE_INFINITY;
     for (let d = 0; d < this.#losses.length; d++) {
-      const its = this.#losses[d] as Float64Array;
+      const losses = this.#losses[d] as Float64Array;
       let sum = 0;
-      for (let s = 0; s < its.length; s++) sum += (its[s] as number) * (table[from + s] as number);
+      for (let s = 0; s < losses.length; s++) sum += (losses[s] as number) * (table[from + s] as number);
       if (sum < least) {
         least = sum;
         best = d;
@@ -146,8 +146,8 @@ export class Weighing {
    */
   narrow(unremarkable: Map<string, Float64Array>, look: Look): void {
     const visit = visitOf(look);
-    const its = unremarkable.get(visit) ?? new Float64Array(this.#share.length).fill(1);
-    unremarkable.set(visit, its);
+    const usual = unremarkable.get(visit) ?? new Float64Array(this.#share.length).fill(1);
+    unremarkable.set(visit, usual);
     if (isWorded(look.step.test) || !this.#binned) return;
     const { low, width } = this.#binned;
     const column = this.#posterior.population.column(look);
@@ -160,20 +160,20 @@ export class Weighing {
       figured += mass;
     }
     if (figured < 0.5) {
-      for (let k = 0; k < its.length; k++) its[k] = (its[k] as number) * (column.open[this.#heavy[k] as number] as number);
+      for (let k = 0; k < usual.length; k++) usual[k] = (usual[k] as number) * (column.open[this.#heavy[k] as number] as number);
       return;
     }
     // The usual figure, as wide as it is seen to scatter.
     let scatter = Number.POSITIVE_INFINITY;
-    for (let k = 0; k < its.length; k++) {
+    for (let k = 0; k < usual.length; k++) {
       if ((column.open[this.#heavy[k] as number] as number) < 0.5) scatter = Math.min(scatter, this.#spreads[k] as number);
     }
     const [middle, half] = [low + (mode + 0.5) * width, Math.max(1.5 * width, USUAL * scatter)];
-    for (let k = 0; k < its.length; k++) {
+    for (let k = 0; k < usual.length; k++) {
       const open = column.open[this.#heavy[k] as number] as number;
       const [mean, spread] = [this.#means[k] as number, this.#spreads[k] as number];
       const inside = open >= 0.5 ? 0 : normalBelow((middle + half - mean) / spread) - normalBelow((middle - half - mean) / spread);
-      its[k] = (its[k] as number) * (1 - open) * inside;
+      usual[k] = (usual[k] as number) * (1 - open) * inside;
     }
   }
 
@@ -193,7 +193,7 @@ export class Weighing {
     }
     let [bits, after] = [this.#entropy, 0];
     for (const from of [0, count]) {
-      const mass = table.subarray(from, from + count).reduce((sum, its) => sum + its, 0);
+      const mass = table.subarray(from, from + count).reduce((sum, share) => sum + share, 0);
       if (mass <= 0) continue;
       bits -= bitsOf(table, from, count, mass) * mass;
       after += this.#leastLoss(table, from).loss;
@@ -209,10 +209,10 @@ export class Weighing {
     const share = this.#share;
     if (isWorded(look.step.test)) {
       table.fill(0);
-      for (const [word, its] of column.words.entries()) {
+      for (const [word, chances] of column.words.entries()) {
         for (let k = 0; k < share.length; k++) {
           const at = word * count + (set[k] as number);
-          table[at] = (table[at] as number) + (its[this.#heavy[k] as number] as number) * (share[k] as number);
+          table[at] = (table[at] as number) + (chances[this.#heavy[k] as number] as number) * (share[k] as number);
         }
       }
       return { of: table, bins: column.words.length, name: (word) => ({ at: 0, open: false, word }) };
@@ -262,11 +262,11 @@ export class Weighing {
       this.#spreads[k] = spread;
       low = Math.min(low, seen.mean - 2 * spread);
       high = Math.max(high, seen.mean + 2 * spread);
-      const its = this.#share[k] as number;
-      weight += its;
-      sum += its * seen.mean;
-      squares += its * seen.mean ** 2;
-      within += its * variance;
+      const share = this.#share[k] as number;
+      weight += share;
+      sum += share * seen.mean;
+      squares += share * seen.mean ** 2;
+      within += share * variance;
     }
     if (weight < AGREED) return undefined;
     const between = squares / weight - (sum / weight) ** 2;

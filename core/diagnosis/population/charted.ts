@@ -84,7 +84,7 @@ export class ChartedColumns implements ColumnSource {
       const legless = isLegless(look);
       this.#lineup.particles.forEach(({ twin }, i) => {
         if (legless && twin !== i) {
-          for (const its of words) its[i] = its[twin] as number;
+          for (const chances of words) chances[i] = chances[twin] as number;
           return;
         }
         const seen = predict(subjectOf(i), look, NO_OFFSETS);

@@ -88,8 +88,8 @@ describe("an atlas", () => {
       for (const { fault } of faults) expect(isCharted(fault)).toBe(true);
     }
     for (const [fault, grades] of Object.entries(GRADES)) {
-      const its = tasks.filter(({ faults }) => faults.length === 1 && faults[0]?.fault === fault);
-      expect(new Set(its.map(({ faults }) => faults[0]?.severity))).toEqual(new Set(grades));
+      const single = tasks.filter(({ faults }) => faults.length === 1 && faults[0]?.fault === fault);
+      expect(new Set(single.map(({ faults }) => faults[0]?.severity))).toEqual(new Set(grades));
     }
   });
 

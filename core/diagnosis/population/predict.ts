@@ -58,8 +58,8 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit", sound = 
     }
     if (open + weight > 0) return open > weight ? { value: 0, open: true } : { value: sum / weight, open: false };
   }
-  const its = subject.around.atlas.sound?.seen[keys[0] as string];
-  return isNumber(its ?? "") ? { value: onScale(step.test, its as number), open: false } : { value: 0, open: true };
+  const sounding = subject.around.atlas.sound?.seen[keys[0] as string];
+  return isNumber(sounding ?? "") ? { value: onScale(step.test, sounding as number), open: false } : { value: 0, open: true };
 }
 
 /** Below this share of the sound volts a pair has a leg that hangs on nothing. */

@@ -93,16 +93,16 @@ function fallsThrough(miss: (x: number) => number, from: number, to: number): nu
   for (let round = 0; round < SEARCH.rounds && high - low > SEARCH.amps; round++) {
     // Every fourth round halves: a curve with a knee would creep otherwise.
     const x = round % 4 === 3 ? 0.5 * (low + high) : (low * below - high * above) / (below - above);
-    const its = miss(x);
-    if (Math.abs(its) < 1e-6) return x;
-    if (its > 0) {
+    const missed = miss(x);
+    if (Math.abs(missed) < 1e-6) return x;
+    if (missed > 0) {
       low = x;
-      above = its;
+      above = missed;
       if (side === 1) below /= 2;
       side = 1;
     } else {
       high = x;
-      below = its;
+      below = missed;
       if (side === -1) above /= 2;
       side = -1;
     }

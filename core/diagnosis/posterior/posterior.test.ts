@@ -146,8 +146,8 @@ function gaussian(x: readonly number[], covariance: readonly (readonly number[])
     quad += (row.at(-1) as number) ** 2 / pivot;
     for (const below of rows.slice(a + 1)) {
       const factor = (below[a] as number) / pivot;
-      below.forEach((its, b) => {
-        below[b] = its - factor * (row[b] as number);
+      below.forEach((odds, b) => {
+        below[b] = odds - factor * (row[b] as number);
       });
     }
   });

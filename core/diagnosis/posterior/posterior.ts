@@ -28,9 +28,9 @@ export interface Observation {
 /** Readings on their scales, each with where it was taken; those the engine does not weigh are left out. */
 export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
   return readings.flatMap((reading, index): Observation[] => {
-    const its = lookOfReading(reading, population.sheet);
-    if (!its || !population.knows(its.look)) return [];
-    const { look, factor } = its;
+    const asked = lookOfReading(reading, population.sheet);
+    if (!asked || !population.knows(asked.look)) return [];
+    const { look, factor } = asked;
     const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0 };
     if (isWorded(reading.test)) {
       const word = wordsOf(reading.test).indexOf(String(reading.value));

@@ -104,7 +104,7 @@ export function waitWords(minutes: number): string {
 }
 
 /** How the machine stands for a reading: "Engine off, key out", "Engine running, C2 parted". */
-export function standWords({ look }: Pick<Suggestion, "look">, sheet: Pick<Sheet, "statorConnector">): string {
+export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "hot" | "charged"> }, sheet: Pick<Sheet, "statorConnector">): string {
   const { setUp } = testOf(look.step.test);
   const engine =
     setUp.engine === "running"
