@@ -79,11 +79,17 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const lines = view.stages.flatMap((stage) => stage.lines);
   const named = stepFromKey(params.get("step") ?? "");
   const asked = named && !stepProblem(named, job.sheet) ? named : undefined;
-  // Where the odds were there with the page, they say what comes first; odds that come later move nothing under a typing hand.
-  const advisedFirst = byOdds && kept && !kept.settled && file.job.closedAt === null ? kept.next[0]?.step : undefined;
+  // The odds say what comes first, with the page or soon after it; they move nothing once a hand has chosen or typed.
+  const [opening, setOpening] = useState(() => firstOf(kept));
+  const arrived = firstOf(engine.advice);
+  const advisedFirst = byOdds && file.job.closedAt === null ? opening : undefined;
   const step = asked ?? advisedFirst ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
+  const untouched = asked === undefined && text === "";
+  useEffect(() => {
+    if (!opening && arrived && untouched) setOpening(arrived);
+  }, [opening, arrived, untouched]);
   const [swapped, setSwapped] = useState(false);
   const [smallPrint, setSmallPrint] = useState<SmallPrint>();
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects">();
@@ -350,6 +356,11 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
       </Panel>
     </div>
   );
+}
+
+/** The first step of an advice that still asks for one. */
+function firstOf(advice: Advice | undefined): Step | undefined {
+  return advice && !advice.settled ? advice.next[0]?.step : undefined;
 }
 
 /** The first step of a part's tests: one still open where there is one. */

@@ -98,7 +98,7 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "wiring.output-resistance",
       "loads.parasitic",
     ] as const
-  ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 0.8 })),
+  ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 1.1 })),
   // A chip that dies seldom dies alone.
   { first: "regulator.diode-open", second: "regulator.diode-open", rate: 1.2 },
   // A generator that lost some of its strength is found out by what was added to it, a draw hides behind a poor charge.

@@ -33,6 +33,7 @@ const scratch = {
   /** What stands for a reading that its Gaussian does not: a misread, or the set point that a unit holds; and the misread's share of that. */
   outside: new Float64Array(0),
   really: new Float64Array(0),
+  block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
   order: new Int32Array(SUSPECTS),
   pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
   sets: [] as MisreadSet[],
@@ -63,7 +64,6 @@ export class Group {
   readonly #frame: Frame;
   /** Figures that hang on the generator: by them a unit could turn out to hold its set point. */
   readonly #freed: Uint8Array;
-  readonly #slopes: Float64Array;
   readonly #inverse: Float64Array;
   readonly #logDet: number;
   /** Gain of leaving a reading out, its own error and what it may be instead aside. */
@@ -88,23 +88,19 @@ export class Group {
     this.#cell = cell;
     this.#ailing = ailing;
     this.#freed = new Uint8Array(n);
-    this.#slopes = new Float64Array(n * SPREAD_COUNT);
     this.#inverse = new Float64Array(n * n);
-    const g = this.#slopes;
     const c = this.#inverse;
     const home = cell * SPREAD_COUNT;
     for (let a = 0; a < n; a++) {
-      const from = a * SPREAD_COUNT;
       const { moved, slopes } = columns[a] as Column;
-      for (let k = 0; k < moved.length; k++) g[from + (moved[k] as number)] = slopes[home + (moved[k] as number)] as number;
       this.#freed[a] = Number(isFree(slopes, home));
       if (ailing && this.#freed[a]) models[a] = frame.models.ailing[a] as number;
       for (let b = 0; b <= a; b++) {
-        const other = b * SPREAD_COUNT;
+        const others = (columns[b] as Column).slopes;
         let sum = 0;
         for (let k = 0; k < moved.length; k++) {
-          const s = moved[k] as number;
-          sum += (g[from + s] as number) * (g[other + s] as number);
+          const s = home + (moved[k] as number);
+          sum += (slopes[s] as number) * (others[s] as number);
         }
         c[a * n + b] = sum;
       }
@@ -179,10 +175,14 @@ export class Group {
   /** Mean of the spreads given the readings, in standard deviations: Gᵀ·α. */
   shift(alpha: Float64Array): Float64Array {
     const into = new Float64Array(SPREAD_COUNT);
-    const slopes = this.#slopes;
+    const home = this.#cell * SPREAD_COUNT;
     for (let a = 0; a < this.n; a++) {
       const by = alpha[a] as number;
-      for (let s = 0; s < SPREAD_COUNT; s++) into[s] = (into[s] as number) + by * (slopes[a * SPREAD_COUNT + s] as number);
+      const { moved, slopes } = this.#frame.columns[a] as Column;
+      for (let k = 0; k < moved.length; k++) {
+        const s = moved[k] as number;
+        into[s] = (into[s] as number) + by * (slopes[home + s] as number);
+      }
     }
     return into;
   }
@@ -331,7 +331,7 @@ export class Group {
   /** As {@link Group.#pairGain}, for any set. */
   #setGain(members: readonly number[], alpha: Float64Array): number {
     const size = members.length;
-    const block = new Float64Array(size * size);
+    const { block } = scratch;
     let gain = (size / 2) * LOG_2PI;
     for (let x = 0; x < size; x++) {
       gain += scratch.outside[members[x] as number] as number;
@@ -382,12 +382,13 @@ export class Group {
     if (this.#spreadCovariance) return this.#spreadCovariance;
     const { n } = this;
     const size = SPREAD_COUNT;
-    const slopes = this.#slopes;
+    const home = this.#cell * size;
+    const slopesOf = this.#frame.columns.map(({ slopes }) => slopes);
     const inverse = this.#inverse;
     const moved: number[] = [];
     for (let s = 0; s < size; s++) {
       for (let a = 0; a < n; a++) {
-        if (slopes[a * size + s] === 0) continue;
+        if ((slopesOf[a] as Float64Array)[home + s] === 0) continue;
         moved.push(s);
         break;
       }
@@ -398,7 +399,7 @@ export class Group {
         const c = inverse[a * n + b] as number;
         for (let k = 0; k < moved.length; k++) {
           const s = moved[k] as number;
-          weighed[a * size + s] = (weighed[a * size + s] as number) + c * (slopes[b * size + s] as number);
+          weighed[a * size + s] = (weighed[a * size + s] as number) + c * ((slopesOf[b] as Float64Array)[home + s] as number);
         }
       }
     }
@@ -407,7 +408,7 @@ export class Group {
     for (let a = 0; a < n; a++) {
       for (let k = 0; k < moved.length; k++) {
         const s = moved[k] as number;
-        const slope = slopes[a * size + s] as number;
+        const slope = (slopesOf[a] as Float64Array)[home + s] as number;
         if (slope === 0) continue;
         for (let l = 0; l < moved.length; l++) {
           const t = moved[l] as number;

@@ -101,6 +101,7 @@ export class Posterior {
       observations,
       columns,
       frames: new Map(),
+      scratch: { residual: new Float64Array(observations.length), share: new Float64Array(observations.length), held: new Float64Array(observations.length) },
       visitOfEach,
       logs: new Float64Array(count).fill(Number.NEGATIVE_INFINITY),
       doubt: observations.map(() => new Float64Array(count)),
@@ -127,7 +128,7 @@ export class Posterior {
   }
 
   /** Likelihood of all observations for particles of one cell with one pattern of open lines. */
-  #weigh(members: readonly number[], { observations, columns, frames, visitOfEach, logs, doubt, spoilt, allOpen }: Weighed): void {
+  #weigh(members: readonly number[], { observations, columns, frames, scratch, visitOfEach, logs, doubt, spoilt, allOpen }: Weighed): void {
     const { population } = this;
     const [first] = members as [number];
     const { cell, hypothesis: h } = population.particles[first] as Population["particles"][number];
@@ -140,9 +141,7 @@ export class Posterior {
     const group = new Group(cell, frame, (population.hypotheses[h] as Hypothesis).ailing);
     this.#groups.push(group);
     const n = active.length;
-    const residual = new Float64Array(n);
-    const share = new Float64Array(n);
-    const held = new Float64Array(n);
+    const { residual, share, held } = scratch;
     const elsewhere = new Float64Array(spoilt.length);
     const off = new Float64Array(spoilt.length);
     const readAt = active.map((j) => (observations[j] as Observation).at);
@@ -240,6 +239,8 @@ type Expected = { kind: "figure"; at: number; off: number; spread: number } | { 
 interface Weighed {
   observations: readonly Observation[];
   columns: readonly Column[];
+  /** Filled and read again for one particle after another. */
+  scratch: { residual: Float64Array; share: Float64Array; held: Float64Array };
   /** By the observations that are no figures: what groups without them have in common. */
   frames: Map<string, Frame>;
   visitOfEach: Int32Array;
