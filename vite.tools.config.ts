@@ -14,6 +14,7 @@ export default defineConfig({
         uvrel: "./cli/uvrel.ts",
         charts: "./workers/charts.ts",
         seed: "./demo/seed.ts",
+        advise: "./demo/advise.ts",
         fill: "./bench/fill.ts",
         circuit: "./bench/circuit.ts",
         diagnosis: "./bench/diagnosis.ts",

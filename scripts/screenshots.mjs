@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { chromium } from "@playwright/test";
 
 const env = { ...process.env, UVREL_DATA: mkdtempSync(join(tmpdir(), "uvrel-pictures-")), PORT: "0", NODE_ENV: "production" };
-if (spawnSync("node", ["build/tools/seed.js"], { env, stdio: "inherit" }).status !== 0) process.exit(1);
+for (const tool of ["seed", "advise"]) if (spawnSync("node", [`build/tools/${tool}.js`], { env, stdio: "inherit" }).status !== 0) process.exit(1);
 const server = spawn("node", ["scripts/serve.mjs"], { env });
 const url = await new Promise((resolve) => server.stdout.on("data", (chunk) => resolve(/http:\S+/.exec(String(chunk))?.[0])));
 

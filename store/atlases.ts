@@ -32,7 +32,19 @@ export class Atlases {
 
 /** The key of a machine's charts: everything about it that reaches the circuit, and the edition that draws. */
 export function atlasKey(sheet: Sheet): string {
-  const { maker: _maker, model: _model, years: _years, source: _source, id: _id, ...electrical } = sheet;
+  const {
+    maker: _maker,
+    model: _model,
+    years: _years,
+    source: _source,
+    id: _id,
+    outputWire: _out,
+    groundWire: _ground,
+    statorConnector: _plug,
+    ...rest
+  } = sheet;
+  // What the wires look like is nothing to the circuit.
+  const electrical = { ...rest, legs: sheet.legs.map(({ id }) => id) };
   return createHash("sha256")
     .update(`${ENGINE_EDITION}\n${JSON.stringify(electrical)}`)
     .digest("hex");

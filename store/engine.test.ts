@@ -32,6 +32,8 @@ describe("charts that were drawn", () => {
 
   test("belong to the machine's circuit: its name may change, its bands may not", () => {
     expect(atlasKey({ ...sheet, id: "own", maker: "Other", model: "Name", years: "1999", source: "typed in" })).toBe(atlasKey(sheet));
+    const legs = sheet.legs.map((leg) => ({ ...leg, wire: { base: "pink" as const } }));
+    expect(atlasKey({ ...sheet, legs, groundWire: { base: "grey" } })).toBe(atlasKey(sheet));
     expect(atlasKey({ ...sheet, testRpm: sheet.testRpm + 100 })).not.toBe(atlasKey(sheet));
     expect(atlasKey({ ...sheet, battery: { ...sheet.battery, ah: 99 } })).not.toBe(atlasKey(sheet));
     expect(new Set(DEMO_SHEETS.map(atlasKey)).size).toBe(DEMO_SHEETS.length);

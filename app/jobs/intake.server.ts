@@ -2,6 +2,7 @@ import { z } from "zod";
 import { FAMILY_IDS } from "../../core/machine/family";
 import { KIND_IDS } from "../../core/machine/kind";
 import { unlistedSheet } from "../../core/machine/unlisted";
+import { WIRE_COLOURS } from "../../core/machine/wire";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import type { Store } from "../../store/store";
 import { typedNumber } from "../ui/typed";
@@ -19,6 +20,9 @@ const intakeSchema = z.object({
   machine: z.string({ error: "Pick a machine, or one without a sheet." }).min(1, "Pick a machine, or one without a sheet."),
   /** What kind of machine it is, where it has no sheet to say so. */
   kind: z.enum(KIND_IDS, { error: "Pick a kind of machine, or leave it open." }).optional(),
+  /** What eyes see of it: the wires out of the engine, and how the unit is grounded. */
+  legs: z.enum(WIRE_COLOURS, { error: "Pick a colour, or leave it open." }).optional(),
+  unitGround: z.enum(["wire", "case"], { error: "Pick how the unit is grounded, or leave it open." }).optional(),
   nickname: z.string().trim().max(40, "May hold 40 characters at most."),
   newTag: z
     .string()
@@ -40,6 +44,8 @@ export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
   const parsed = intakeSchema.safeParse({
     machine: form.get("machine") ?? undefined,
     kind: form.get("kind") || undefined,
+    legs: form.get("legs") || undefined,
+    unitGround: form.get("unitGround") || undefined,
     nickname: form.get("nickname") ?? "",
     newTag: form.get("newTag") ?? "",
     words: form.get("words") ?? "",
@@ -59,7 +65,7 @@ export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
 
 type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typeof unlistedSheet> };
 
-function machineOf(store: Store, { machine, nickname, newTag, kind: seen }: Intake): Machine | { errors: Record<string, string> } {
+function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, unitGround }: Intake): Machine | { errors: Record<string, string> } {
   const [kind, id = ""] = machine.split(":");
   if (kind === "unit") {
     const unit = store.workshop.unit(id);
@@ -78,7 +84,7 @@ function machineOf(store: Store, { machine, nickname, newTag, kind: seen }: Inta
   const [family, volts] = id.split("/");
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
-  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, seen);
+  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround });
   return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
 }
 

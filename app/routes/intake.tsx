@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
+import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
 import { storeContext } from "../context";
@@ -110,6 +111,27 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       ))}
                     </select>
                   </Field>
+                ) : null}
+                {machine.startsWith("family:") ? (
+                  <>
+                    <Field label="Three wires out of the engine" id="legs" error={errors.legs} hint="Their colour, as the probes will find them">
+                      <select name="legs" className="field" defaultValue="" {...errorProps("legs", errors.legs)}>
+                        <option value="">Not seen yet</option>
+                        {WIRE_COLOURS.map((colour) => (
+                          <option key={colour} value={colour}>
+                            {colour}
+                          </option>
+                        ))}
+                      </select>
+                    </Field>
+                    <Field label="The unit is grounded" id="unitGround" error={errors.unitGround} hint="Where the black probe goes for diodes">
+                      <select name="unitGround" className="field" defaultValue="" {...errorProps("unitGround", errors.unitGround)}>
+                        <option value="">Not seen yet</option>
+                        <option value="wire">by a wire of its own</option>
+                        <option value="case">through its bare case</option>
+                      </select>
+                    </Field>
+                  </>
                 ) : null}
                 <Field label="Nickname" id="nickname" error={errors.nickname}>
                   <input name="nickname" className="field" {...errorProps("nickname", errors.nickname)} />

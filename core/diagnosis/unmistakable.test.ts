@@ -86,7 +86,6 @@ const CASES: [name: string, leads: Part | "nothing", readings: Written[]][] = [
     ],
   ],
   ["climbs with the throttle past every ceiling", "regulator", [rest(12.9), crank(10.9), idle(14.4), fast(17.2), loaded(16.8)]],
-  ["past every ceiling, and nothing else read", "regulator", [idle(14.2), fast(16.6)]],
   ["a drain that goes with the unit", "regulator", [rest(12), crank(10), ...GOOD_CHARGE, drain(300), unplugged(1)]],
   ["a draw that stays with the unit unplugged", "loads", [rest(12.1), crank(10.1), ...GOOD_CHARGE, drain(450), unplugged(450)]],
   ["a cell down, and stays there after a charge", "battery", [rest(10.5), crank(6), rest(10.6, true), ...GOOD_CHARGE]],

@@ -2,13 +2,20 @@ import type { FamilyId } from "./family";
 import { KINDS, type Kind } from "./kind";
 import { rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
+import type { Wire } from "./wire";
+
+/** What eyes see of a machine without a sheet: the colour of the wires out of the engine, and how the unit is grounded. */
+export interface Seen {
+  legs?: Wire["base"] | undefined;
+  unitGround?: Sheet["unitGround"] | undefined;
+}
 
 /**
  * The sheet of a machine for which there is none: only family, system volts and perhaps the kind of machine are known.
- * It holds no band, so a school judges every reading, and no figure, so the engine takes all of them as unknown; colours are
- * the ones a mechanic would assume, speeds those at which such machines are tested.
+ * It holds no band, so a school judges every reading, and no figure, so the engine takes all of them as unknown; colours that
+ * nobody told are the ones a mechanic would assume, speeds those at which such machines are tested.
  */
-export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind): Sheet {
+export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind, { legs = "yellow", unitGround = "wire" }: Seen = {}): Sheet {
   const { idleRpm, testRpm } = rangesOf(kind);
   return {
     id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
@@ -19,11 +26,11 @@ export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind
     systemVolts,
     earth: "negative",
     winding: "unknown",
-    legs: ["1", "2", "3"].map((id) => ({ id, pin: id, wire: { base: "yellow" } })),
+    legs: ["1", "2", "3"].map((id) => ({ id, pin: id, wire: { base: legs } })),
     statorConnector: { name: "stator plug", place: "follow the lead out of the engine cover" },
     outputWire: { base: "red" },
     groundWire: { base: "green" },
-    unitGround: "wire",
+    unitGround,
     sense: "unknown",
     fuses: [{ id: "main", amps: 30, feeds: "battery and charge line" }],
     battery: { chemistry: "flooded" },

@@ -6,6 +6,7 @@ import { ensureSystem } from "./system.mjs";
 export function demo() {
   build();
   run("node", ["build/tools/seed.js"]);
+  run("node", ["build/tools/advise.js"]);
   start();
 }
 

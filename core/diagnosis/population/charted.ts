@@ -16,7 +16,7 @@ import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
 /** Predictions worked out from a machine's charts, each when first asked for. */
-export class ChartedColumns implements ColumnSource {
+class ChartedColumns implements ColumnSource {
   readonly #lineup: Lineup;
   readonly #around: readonly Surroundings[];
   readonly #moved: readonly Record<Spread, Offsets>[];
