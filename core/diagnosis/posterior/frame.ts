@@ -1,7 +1,8 @@
+import type { TestId } from "../../procedure/catalogue";
 import type { Column } from "../population/column";
 import { gaugeOf, modelVariance } from "../population/gauges";
 import type { Observation } from "./posterior";
-import { ALIKE, MISREAD, SPOILT } from "./slips";
+import { ALIKE, METER, MISREAD, SPOILT } from "./slips";
 
 /** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
 export interface Event {
@@ -33,8 +34,8 @@ export class Frame {
   readonly outside: Float64Array;
   readonly events: readonly Event[];
 
-  /** @param visits the visit of each observation, where it has more than one reading; −1 otherwise */
-  constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array) {
+  /** @param visits the visit of each observation, where it has more than one reading; −1 otherwise @param meter what stands for the meter among the visits */
+  constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array, meter: number) {
     const read = active.map((j) => observations[j] as Observation);
     this.n = active.length;
     this.active = active;
@@ -50,12 +51,22 @@ export class Frame {
     this.events = eventsOf(
       read,
       active.map((j) => visits[j] as number),
+      meter,
     );
   }
 }
 
-/** What could explain several figures at once: each visit with more than one, and the volts of a running machine. */
-function eventsOf(read: readonly Observation[], visits: readonly number[]): Event[] {
+/** Volts at rest and under way: a meter that reads wrong is off on both. */
+const STILL: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load", "regulator.feed"];
+const RUNNING: readonly TestId[] = ["charge.volts", "charge.outputVolts"];
+
+/** True for the volts by which a meter that reads wrong is found out. */
+export function isMeterVolts(test: TestId): boolean {
+  return STILL.includes(test) || RUNNING.includes(test);
+}
+
+/** What could explain several figures at once: each visit with more than one, the volts of a running machine, and all volts of a meter that reads wrong. */
+function eventsOf(read: readonly Observation[], visits: readonly number[], meter: number): Event[] {
   const events: Event[] = [];
   for (const visit of new Set(visits)) {
     if (visit < 0) continue;
@@ -63,7 +74,10 @@ function eventsOf(read: readonly Observation[], visits: readonly number[]): Even
     const { range } = gaugeOf((read[members[0] as number] as Observation).look.step.test);
     events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true });
   }
-  const running = read.flatMap(({ look: { step } }, a) => (step.test === "charge.volts" || step.test === "charge.outputVolts" ? [a] : []));
+  const among = (tests: readonly TestId[]): number[] => read.flatMap(({ look: { step } }, a) => (tests.includes(step.test) ? [a] : []));
+  const [still, running] = [among(STILL), among(RUNNING)];
   if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false });
+  if (still.length > 0 && running.length > 0)
+    events.push({ visit: meter, members: [...still, ...running], prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false });
   return events;
 }

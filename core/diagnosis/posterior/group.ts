@@ -196,7 +196,7 @@ export class Group {
    * likely all other readings make it that the set point is reached.
    * @param elsewhere by visit: what a spoilt visit makes of its words and open lines, as a logarithm
    * @param share filled with how likely each reading is a misread on this particle
-   * @param spoilt by visit: filled with how likely the whole visit is off
+   * @param spoilt by visit: filled with how likely the whole visit is off, and last how likely the meter is
    */
   likelihood({ residual, alpha, held }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
@@ -261,7 +261,8 @@ export class Group {
       else this.#free = gain;
       if (gain > most) most = gain;
     }
-    for (let v = 0; v < elsewhere.length; v++) {
+    // The last of them is the meter, which has no words and open lines of its own.
+    for (let v = 0; v < elsewhere.length - 1; v++) {
       // A visit of nothing but open lines and words.
       if ((spoilt[v] as number) > Number.NEGATIVE_INFINITY) continue;
       spoilt[v] = Math.log(SPOILT.often) + (elsewhere[v] as number);

@@ -258,6 +258,18 @@ describe("the sums behind it", () => {
     expect(odds(5)).toBeGreaterThan(0.8 * odds(4));
   });
 
+  test("a meter that reads all volts a tenth too high is found out, and no part for it", () => {
+    const off: Omit<Reading, "id">[] = [
+      { test: "battery.rest", value: 13.9 },
+      { test: "battery.settled", value: 13.5 },
+      { test: "battery.crank", value: 11.9 },
+      { test: "charge.volts", rpm: 5000, loads: "normal", value: 15.7 },
+      { test: "charge.volts", rpm: 5000, loads: "all", value: 15.7 },
+    ];
+    const { together } = adviceOn(off.map((reading, i) => ({ ...reading, id: String(i) })));
+    expect(together.map(({ readings }) => readings)).toContainEqual([0, 1, 2, 3, 4]);
+  });
+
   test("three misreads of thirty are no fault: what is read again and does not repeat is left out", () => {
     const sound = readingsOf([], 0.9).map((reading) => ({ ...reading, id: `s${reading.id}` }));
     const wrong = sound

@@ -8,7 +8,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
-import { Frame } from "./frame";
+import { Frame, isMeterVolts } from "./frame";
 import { Group } from "./group";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
@@ -62,7 +62,10 @@ export class Posterior {
   readonly weights: Float64Array;
   /** Probability of each observation, given all, that it was misread. */
   readonly misread: Float64Array;
-  /** Visits with more than one reading: which readings, by their place among the observations, and how likely all of them are off together. */
+  /**
+   * Visits with more than one reading, and last all volts, which a meter that reads wrong has off: which readings, by their place among
+   * the observations, and how likely all of them are off together.
+   */
   readonly visits: { members: readonly number[]; spoilt: number }[];
   /** By particle: C⁻¹·r, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
   readonly #alphas: (Float64Array | undefined)[] = [];
@@ -88,7 +91,8 @@ export class Posterior {
     this.weights = normalised(logs);
     const averaged = (chances: Float64Array): number => chances.reduce((sum, probability, i) => sum + probability * (this.weights[i] as number), 0);
     this.misread = Float64Array.from(doubt, averaged);
-    this.visits = visits.map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
+    const volts = observations.flatMap(({ look }, j) => (isMeterVolts(look.step.test) ? [j] : []));
+    this.visits = [...visits, volts].map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
   }
 
   /** Logarithms of the weights that some observations leave to the particles of some cells; all others have none. */
@@ -105,7 +109,7 @@ export class Posterior {
       visitOfEach,
       logs: new Float64Array(count).fill(Number.NEGATIVE_INFINITY),
       doubt: observations.map(() => new Float64Array(count)),
-      spoilt: visits.map(() => new Float64Array(count)),
+      spoilt: [...visits, "meter"].map(() => new Float64Array(count)),
       allOpen: allOpenIn(observations, visitOfEach, visits.length),
     };
     this.#groups.length = 0;
@@ -136,7 +140,7 @@ export class Posterior {
     const others: number[] = [];
     for (let j = 0; j < observations.length; j++) (isFigure(observations[j] as Observation, columns[j] as Column, first) ? active : others).push(j);
     const pattern = others.join();
-    const frame = frames.get(pattern) ?? new Frame(active, observations, columns, visitOfEach);
+    const frame = frames.get(pattern) ?? new Frame(active, observations, columns, visitOfEach, spoilt.length - 1);
     frames.set(pattern, frame);
     const group = new Group(cell, frame, (population.hypotheses[h] as Hypothesis).ailing);
     this.#groups.push(group);

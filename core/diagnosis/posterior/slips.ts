@@ -18,6 +18,8 @@ export const LOOSE = { often: 0.07, times: 3 } as const;
 export const SPOILT = { often: 0.01, shared: 0.6, allOpen: 0.4, open: 0.15 } as const;
 /** How often the running machine as a whole lies off its model, and by how much, V. */
 export const ALIKE = { often: 0.08, volts: 0.3 } as const;
+/** How often a meter reads all volts wrong (its battery low, its jack worn), and by how much on a 12 V machine, V. */
+export const METER = { often: 0.015, volts: 0.7 } as const;
 /** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */
 export const SUSPECTS = 6;
 /** Pairs are tried where leaving one reading out changes the logarithm of the likelihood by this: below it a pair is one in hundreds. */

@@ -17,6 +17,7 @@ describe("readings that are off together", () => {
     expect(togetherWords(diodes("1>B+", "B->2"))).toMatch(/check the dial, the side of the plug and the probe they share, then read one again\.$/);
     expect(togetherWords(["1-2", "2-3", "3-1"].map((at) => ({ test: "stator.acVolts" as const, at })))).toMatch(/^The three of .+ may all be off/);
     expect(togetherWords([{ test: "battery.rest" }, { test: "battery.rest" }])).toMatch(/^The two of .+ do not go with the rest/);
+    expect(togetherWords([{ test: "battery.rest" }, { test: "charge.volts" }])).toMatch(/prove the meter on a second one/);
   });
 });
 

@@ -163,6 +163,8 @@ function shareWords(share: number): string {
 export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): string {
   const [first] = steps;
   if (!first) return "";
+  if (steps.some(({ test }) => test !== first.test))
+    return "All volts read so far seem off alike: prove the meter on a second one, or on a battery whose volts are known.";
   const count = ["", "", "two", "three", "four", "five", "six"][steps.length] ?? String(steps.length);
   const rail = ["B+", "B-"].find((one) => steps.every(({ at }) => at?.includes(">") && Object.values(diodeEnds(at)).includes(one)));
   if (rail) return `The ${count} to ${rail.replace("-", "−")} may share one bad contact: clean it and read one again.`;
