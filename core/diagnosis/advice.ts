@@ -259,10 +259,11 @@ function decide(sets: readonly string[], odds: readonly number[], prices: Prices
   const sound = sets.reduce((sum, set, s) => sum + (whole(set) ? (odds[s] as number) : 0), 0);
   const likely = sets.map((set, s) => (whole(set) ? sound : (odds[s] as number)));
   const least = PLAUSIBLE * Math.max(...likely);
+  const leastWhole = PLAUSIBLE * Math.max(...odds.filter((_, s) => whole(sets[s] as string)), 0);
   let index = 0;
   let loss = Number.POSITIVE_INFINITY;
   sets.forEach((done, d) => {
-    if ((likely[d] as number) < least) return;
+    if ((likely[d] as number) < least || (whole(done) && (odds[d] as number) < leastWhole)) return;
     const expected = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
     if (expected < loss - 1e-9) {
       loss = expected;
