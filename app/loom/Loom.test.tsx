@@ -131,4 +131,10 @@ describe("links on the loom", () => {
     expect(linked).toContain('href="/step/battery.rest"');
     expect(draw(<Loom sheet={ferrel} marks={{}} tags={tags} />)).not.toContain("<a ");
   });
+
+  test("a long typed figure stays inside the small meter: its end is shown", () => {
+    const shown = (display: string): string | undefined =>
+      /data-display="">([^<]*)</.exec(draw(<Loom sheet={ferrel} marks={{}} step={{ test: "battery.rest" }} display={display} />))?.[1];
+    expect(["12.6", "12.6000000001", ""].map(shown)).toEqual(["12.6", "…00001", "- - -"]);
+  });
 });

@@ -2,6 +2,15 @@ import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { type Layout, meterX, type Spot, spotOf, Y } from "./layout";
 
+/** So many characters fit into the drawn meter. */
+const DIGITS = 6;
+
+/** What is typed, as the small meter can show it: the end of it where it is too long. */
+function shownOn(display: string | undefined): string {
+  if (!display) return "- - -";
+  return display.length > DIGITS ? `…${display.slice(1 - DIGITS)}` : display;
+}
+
 interface ProbeLeadsProps {
   sheet: Sheet;
   layout: Layout;
@@ -28,7 +37,7 @@ export function ProbeLeads({ sheet, layout, dial, probes, display, lettering }: 
       <Lead red from={{ x: jack(redFirst), y: Y.meter + (red.y > Y.meter ? METER.height : 0) }} to={red} side={redFirst ? -1 : 1} />
       <rect x={x} y={Y.meter} width={METER.width} height={METER.height} fill="var(--paper)" stroke="var(--ink)" strokeWidth="2" />
       <text x={x + 10} y={Y.meter + 23} fontSize={17} className="num" data-display="">
-        {display || "- - -"}
+        {shownOn(display)}
       </text>
       <text x={x + METER.width - 8} y={Y.meter + 22} fontSize={13 * Math.min(lettering, 1.2)} textAnchor="end" style={{ fill: "var(--mute)" }}>
         {dial}

@@ -293,7 +293,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
         { x: plus, y: box + 20, size: 18, text: "+" },
         { x: minus, y: box + 20, size: 18, text: "−" },
         { x: middle, y: box + 50, size: 15, text: `${sheet.systemVolts} V` },
-        { x: middle, y: box + 69, size: 14, text: sheet.battery.ah ? `${sheet.battery.ah} Ah` : "Ah not read" },
+        { x: middle, y: box + 69, size: 14, text: sheet.battery.ah ? `${sheet.battery.ah} Ah` : "? Ah" },
       ].map(({ x, y, size, text }) => (
         <text key={`${x} ${y}`} x={x} y={y} fontSize={size * Math.min(lettering, 1.1)} textAnchor="middle" className="num" style={{ fill: ink }}>
           {text}

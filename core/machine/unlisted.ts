@@ -20,7 +20,7 @@ export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind
   return {
     id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
     maker: "Unlisted",
-    model: `${kind ? `${KINDS[kind].toLowerCase()}, ` : ""}${systemVolts} V, without a sheet`,
+    model: `${kind ? `${KINDS[kind]}, ` : ""}${systemVolts} V, without a sheet`,
     ...(kind ? { kind } : {}),
     family,
     systemVolts,

@@ -218,7 +218,7 @@ function surely({ sure, open, settled, next }: Advice): string {
   const [beside] = open;
   if (!beside) return first;
   const more = `${PART_NAMES[beside.part]} may have failed as well (${shareOf(beside.odds)})`;
-  const telling = next.find(({ splits, pays }) => pays && splits?.some((set) => remediesOf(set).includes(beside.part)));
+  const telling = next.find(({ splits, pays }) => pays && splits?.filter((set) => remediesOf(set).includes(beside.part)).length === 1);
   if (settled || !telling) return `${first} ${more}.`;
   const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
   const minutes = Math.max(1, Math.round(visit.reduce((sum, one) => sum + one.minutes + one.hands, 0)));
