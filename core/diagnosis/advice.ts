@@ -106,10 +106,10 @@ const OPEN_DOUBT = 0.3;
 const CLASH = 0.3;
 /**
  * The line between stated log odds and those that verdicts turned out to have, fitted on machines of the benchmark (seeds from 20000:
- * 360 with a sheet, 200 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
+ * 200 with a sheet, 100 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
  * below another. Where a sheet leaves open how the machine is made, a verdict is worth less than it seems.
  */
-const WORTH = { whole: { shift: 0.758, slope: 0.734 }, open: { shift: -1.073, slope: 1.359 }, from: 0.35, full: 0.5 } as const;
+const WORTH = { whole: { shift: 0.426, slope: 0.871 }, open: { shift: -0.6, slope: 0.962 }, from: 0.35, full: 0.5 } as const;
 /** Readings of the plan that are handed on. */
 const MOST_NEXT = 12;
 /** Share of all misread chances that could lie behind everything read so far. */
@@ -137,7 +137,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   );
   const proof = proofLeft(facts, bench, population.sheet);
   const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
-  const odds = settled ? earned(searching, decision.index, population.builds.length > 1) : searching;
+  const odds = settled ? plattCalibrated(searching, decision.index, population.builds.length > 1) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
@@ -240,7 +240,7 @@ function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): 
  * (Platt's logistic calibration), the other sets sharing the rest. What hardly anything speaks for stays as it is.
  * @param open whether the machine's sheet leaves open how it is made
  */
-function earned(odds: readonly number[], decided: number, open: boolean): number[] {
+function plattCalibrated(odds: readonly number[], decided: number, open: boolean): number[] {
   const before = odds[decided] as number;
   if (before <= WORTH.from || before >= 1) return [...odds];
   const { shift, slope } = open ? WORTH.open : WORTH.whole;

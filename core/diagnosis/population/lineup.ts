@@ -52,7 +52,7 @@ export interface Lineup {
  */
 const SIZE = { particles: 1700, least: 3, graded: 8, cell: 8, ofBuild: 1, ofBuildGraded: 3 } as const;
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
-const EVEN = [0.7548776662, 0.569840291, 0.430159709] as const;
+const QUASI_RANDOM = [0.7548776662, 0.569840291, 0.430159709] as const;
 /** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
 const EVENLY = 0.289;
 /** Faults that look otherwise in a wye than in a delta, and those that depend on where the unit senses. */
@@ -149,7 +149,7 @@ function buildsFor({ faults }: Hypothesis, builds: readonly Build[]): { build: n
 
 /** Severities, charge and place of a hypothesis's k-th particle, as shares: the first severity in even steps. */
 function sharesOf(k: number, count: number): number[] {
-  return [(k + 0.5) / count, ...EVEN.map((fraction) => (0.5 + (k + 1) * fraction) % 1)];
+  return [(k + 0.5) / count, ...QUASI_RANDOM.map((fraction) => (0.5 + (k + 1) * fraction) % 1)];
 }
 
 function mindsOf({ faults }: Candidate): Particle["minds"] {

@@ -84,7 +84,7 @@ const HUNTS = { volts: 12, vague: 2.5 } as const;
 const SEARCH = { rounds: 40, amps: 2e-4 } as const;
 
 /** Where a falling function passes through nought, by false position with the Illinois rule. */
-function fallsThrough(miss: (x: number) => number, from: number, to: number): number {
+function falsePosition(miss: (x: number) => number, from: number, to: number): number {
   let [low, high] = [from, to];
   let [above, below] = [miss(low), miss(high)];
   if (above <= 0) return low;
@@ -350,7 +350,7 @@ export class Subject {
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
     const most = 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
-    const search = (miss: (into: number) => number): number => fallsThrough(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5, most);
+    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5, most);
     const balance = (of: "full" | "held") =>
       search((into) => {
         const { amps, behind } = at(into);
@@ -402,7 +402,7 @@ export class Subject {
     const volts = steadyVolts(cell, into) + into * this.state.postOhms;
     const taken = (at: number): number => (feeds ? at / load : 0);
     const most = FLOATING.most * this.#scale;
-    const free = fallsThrough((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
+    const free = falsePosition((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
     const { unitVolts, vague } = this.#floats(free, z);
     return { volts, into, out: taken(unitVolts), unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale), held: undefined };
   }

@@ -299,7 +299,7 @@ export class Group {
   }
 
   /** What all other readings predict for one of the figures: how far the reading lies from it, and its standard deviation (leave-one-out). */
-  withoutIt(place: number, alpha: Float64Array): { off: number; spread: number } {
+  leaveOneOut(place: number, alpha: Float64Array): { off: number; spread: number } {
     const c = this.#inverse[place * this.n + place] as number;
     return { off: (alpha[place] as number) / c, spread: Math.sqrt(1 / c) };
   }

@@ -196,7 +196,7 @@ export class Posterior {
     const group = this.#groups[this.#groupOf[particle] as number];
     const place = group?.active.indexOf(observation) ?? -1;
     if (!group || place < 0) return { kind: "figure", at: column.at[particle] as number, off: Number.POSITIVE_INFINITY, spread: 1 };
-    const { off, spread } = group.withoutIt(place, this.#alphas[particle] as Float64Array);
+    const { off, spread } = group.leaveOneOut(place, this.#alphas[particle] as Float64Array);
     return { kind: "figure", at: (this.observations[observation] as Observation).at - off, off, spread };
   }
 
