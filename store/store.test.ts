@@ -129,6 +129,37 @@ describe("jobs", () => {
   });
 });
 
+describe("the repairs a shop has proven", () => {
+  const proven = (fault: string | null): number => {
+    const id = store.jobs.open(
+      { unitTag: null, nickname: "x", sheet, school: "harbour", meter, ambientC: 20, batteryAgeYears: null, complaint: [], words: "" },
+      NOW,
+    );
+    store.jobs.repair(id, { part: "regulator", fault, found: null, done: "x" }, NOW);
+    store.jobs.close(id, "proven", null, NOW);
+    return id;
+  };
+  const counted = () => store.jobs.confirmed(sheet.id);
+
+  test("are counted by model and fault, as jobs close", () => {
+    expect(counted()).toEqual({});
+    for (const fault of ["regulator.no-output", "regulator.no-output", "stator.winding-open", null]) proven(fault);
+    expect(counted()).toEqual({ "regulator.no-output": 2, "stator.winding-open": 1 });
+    expect(store.jobs.confirmed("another")).toEqual({});
+  });
+
+  test("are counted no longer once the job is opened again, nor when it ends without proof", () => {
+    const [first] = [proven("regulator.no-output"), proven("stator.winding-open")];
+    store.jobs.reopen(first);
+    expect(counted()).toEqual({ "stator.winding-open": 1 });
+    store.jobs.close(first, "unproven", "Owner took it home.", NOW);
+    expect(counted()).toEqual({ "stator.winding-open": 1 });
+    store.jobs.reopen(first);
+    store.jobs.close(first, "proven", null, NOW);
+    expect(counted()).toEqual({ "regulator.no-output": 1, "stator.winding-open": 1 });
+  });
+});
+
 describe("the advice kept with a job", () => {
   const facts: JobFacts = jobFacts([], { meter, tools: [], restHours: 2 });
 
