@@ -5,7 +5,7 @@ import type { Sheet } from "./sheet";
 import type { Wire } from "./wire";
 
 /** What eyes see of a machine without a sheet: the colour of the wires out of the engine, and how the unit is grounded. */
-export interface Seen {
+interface Seen {
   legs?: Wire["base"] | undefined;
   unitGround?: Sheet["unitGround"] | undefined;
 }
