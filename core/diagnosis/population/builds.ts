@@ -19,7 +19,7 @@ export interface Build {
   size: number;
   /** What it takes of its own output: a share of those met, from the heavy to the light, or any of them. */
   loads: "any" | "some";
-  /** How often it is met, against the others of its size and loads. */
+  /** Share of the machines without more knowledge; of a build that stands for all sizes, against the others that do. */
   share: number;
   /** Which of {@link chartSheetsOf} its charts were drawn for, and what they are multiplied by to be this build's. */
   chart: number;
@@ -111,6 +111,7 @@ export function buildsOf(sheet: Sheet): Build[] {
   const sounds = charts.map((chart) => healthyState(chart));
   const { amps, ah } = rangesOf(sheet.kind);
   const sizes = sizesOf(open);
+  const whole = sizes.filter(({ size }) => size >= 0).length;
   return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family, units]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
       axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
@@ -133,7 +134,7 @@ export function buildsOf(sheet: Sheet): Build[] {
             sense,
             size,
             loads,
-            share: units * coils * senses,
+            share: (units * coils * senses) / (size < 0 ? 1 : whole),
             chart,
             scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
             spreads: spreadsOf(sheet, size < 0, loads),
