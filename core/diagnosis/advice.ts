@@ -7,7 +7,7 @@ import type { TestId } from "../procedure/catalogue";
 import { type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
-import { type Bench, inOrder, plan, type Suggestion } from "./planning/plan";
+import { type Bench, inOrder, isSpoilt, plan, type Suggestion } from "./planning/plan";
 import { billOf, lossOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { lookOf, lookOfReading } from "./population/look";
@@ -47,7 +47,7 @@ export interface PartStanding {
   places: Odds<string>[];
 }
 
-/** A reading that does not go with the others. */
+/** A reading that does not go with the others, and can be taken again as the machine stands. */
 interface Doubt {
   reading: number;
   /** Probability that it was misread. */
@@ -91,7 +91,7 @@ export interface Advice {
 }
 
 /** Odds at which the search ends, and at which a set counts as found. */
-const ENOUGH = { stop: 0.97, found: 0.9, likely: 0.5 } as const;
+const ENOUGH = { stop: 0.96, found: 0.9, likely: 0.5 } as const;
 /** Odds of a part by itself from which it is sure, and from which it is open. */
 const PART = { sure: 0.9, open: 0.1 } as const;
 /** Sets whose readings are laid out beside those taken: so many, and from these odds. */
@@ -183,7 +183,10 @@ export function advise(population: Population, facts: JobFacts): Advice {
               .map((one) => ({ ...one, stay: one.stay + proof.length })),
           ]
         : ranked.slice(0, MOST_NEXT),
-    doubts,
+    // Taken again, it would be no repeat: a battery that has run since shows something else.
+    doubts: doubts.filter(
+      ({ reading }) => !isSpoilt({ step: facts.readings[reading] as Reading, charged: facts.readings[reading]?.charged === true }, bench.state),
+    ),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
       spoilt > DOUBTFUL ? [{ readings: members.map((j) => (observations[j] as (typeof observations)[number]).reading), odds: spoilt }] : [],
     ),
@@ -247,7 +250,7 @@ function plattCalibrated(odds: readonly number[], decided: number, open: boolean
   const logistic = 1 / (1 + Math.exp(-(shift + slope * Math.log(before / (1 - before)))));
   const share = Math.min(1, (before - WORTH.from) / (WORTH.full - WORTH.from));
   const after = share * logistic + (1 - share) * before;
-  return odds.map((share, s) => (s === decided ? after : (share * (1 - after)) / (1 - before)));
+  return odds.map((stated, s) => (s === decided ? after : (stated * (1 - after)) / (1 - before)));
 }
 
 /**

@@ -46,7 +46,7 @@ export interface Suggestion {
 }
 
 /** Points of one visit tell partly the same; so do the visits of one stay. */
-const SHARED = { points: 0.8, visits: 0.75 } as const;
+const SHARED = { points: 0.7, visits: 0.75 } as const;
 /** A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. */
 const WORTHWHILE = 0.55;
 /**
@@ -274,7 +274,7 @@ export function inOrder(looks: readonly Look[], bench: Bench): Suggestion[] {
 }
 
 /** True for a look that the machine's present state no longer allows. */
-function isSpoilt({ step, charged }: Look, state: State): boolean {
+export function isSpoilt({ step, charged }: Pick<Look, "step" | "charged">, state: State): boolean {
   const how = perishes(step.test as TestId);
   if (charged && !state.charged) return false;
   return how === "rest" && !state.rested && (state.run || !state.charged);

@@ -117,7 +117,7 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
 /** How much likelier a fault is when the owner says this; faults not named keep their rate. */
 export const COMPLAINT_ODDS: Record<string, { factor: number; faults: readonly (FaultId | "sound")[] }[]> = {
   "flat-overnight": [
-    { factor: 7, faults: ["loads.parasitic", "regulator.diode-leaky"] },
+    { factor: 4, faults: ["loads.parasitic", "regulator.diode-leaky"] },
     { factor: 1.6, faults: ["battery.sulphated", "battery.shorted-cell", "battery.discharged"] },
     { factor: 0.5, faults: ["regulator.never-regulates", "regulator.set-high", "starter.draws-too-much", "starter.cable"] },
   ],
