@@ -101,7 +101,8 @@ export class Consultation {
 function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
   return {
     standing: { says: headline(advice), sets: advice.sets.slice(0, 6).map(({ what, odds }) => ({ set: what, odds: rounded(odds) })) },
-    doubts: advice.doubts.map(({ reading, odds }) => ({ reading, odds: rounded(odds) })),
+    doubts: advice.doubts.map(doubted),
+    spent: advice.spent.map(doubted),
     next: advice.next.slice(0, 3).map((one) => ({
       test: one.step.test,
       ...(one.step.at ? { at: one.step.at } : {}),
@@ -121,5 +122,7 @@ function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
   const where = whereWords(advice, sheet);
   return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.fault, ...(where ? { where } : {}) };
 }
+
+const doubted = ({ reading, odds }: Advice["doubts"][number]): { reading: number; odds: number } => ({ reading, odds: rounded(odds) });
 
 const rounded = (value: number): number => Number(value.toFixed(3));

@@ -89,10 +89,12 @@ function PartLine({ name, mark, odds }: { name: string; mark: Mark; odds: number
 const readingWords = ({ test, value }: Reading): string => formatQuantity(value, testOf(test).unit);
 
 function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "advice" | "stepLink">) {
-  const doubted = advice.doubts.flatMap(({ reading, odds }) => {
-    const doubtful = engine.weighed[reading];
-    return doubtful ? [{ doubtful, odds }] : [];
-  });
+  const doubted = (["doubts", "spent"] as const).flatMap((which) =>
+    advice[which].flatMap(({ reading, odds }) => {
+      const doubtful = engine.weighed[reading];
+      return doubtful ? [{ doubtful, odds, repeatable: which === "doubts" }] : [];
+    }),
+  );
   const together = advice.together.map(({ readings }) => readings.flatMap((reading) => engine.weighed[reading] ?? []));
   if (doubted.length === 0 && together.length === 0) return null;
   return (
@@ -102,12 +104,17 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
           {togetherWords(readings)}
         </p>
       ))}
-      {doubted.map(({ doubtful, odds }) => (
+      {doubted.map(({ doubtful, odds, repeatable }) => (
         <p key={doubtful.id} className="m-0">
-          <a href={stepLink(doubtful)} data-step="">
-            Take {stepTitle(doubtful)} again
-          </a>
-          : <span className="num">{readingWords(doubtful)}</span> does not go with the others ({oddsWords(odds)}).
+          {repeatable ? (
+            <a href={stepLink(doubtful)} data-step="">
+              Take {stepTitle(doubtful)} again
+            </a>
+          ) : (
+            stepTitle(doubtful)
+          )}
+          : <span className="num">{readingWords(doubtful)}</span> does not go with the others ({oddsWords(odds)})
+          {repeatable ? "." : " and is weighed as little as that; the machine has run since, so it can't be read again today."}
         </p>
       ))}
     </div>

@@ -47,7 +47,7 @@ export interface PartStanding {
   places: Odds<string>[];
 }
 
-/** A reading that does not go with the others, and can be taken again as the machine stands. */
+/** A reading that does not go with the others. */
 interface Doubt {
   reading: number;
   /** Probability that it was misread. */
@@ -83,7 +83,10 @@ export interface Advice {
   /** True when no reading is worth its minutes any more. */
   settled: boolean;
   next: Suggestion[];
+  /** Readings that do not go with the others and can be taken again as the machine stands. */
   doubts: Doubt[];
+  /** Such readings that can not: taken again they would be no repeat, as a battery that has run since shows something else. */
+  spent: Doubt[];
   /** Readings of one visit that are likely off together: one bad contact, the wrong side of the plug, the wrong dial. */
   together: { readings: number[]; odds: number }[];
   /** What the likeliest sets would show for every reading taken. */
@@ -135,6 +138,10 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const doubts = [...posterior.misread].flatMap((off, j) =>
     off > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: off }] : [],
   );
+  const isGone = ({ reading }: Doubt): boolean => {
+    const step = facts.readings[reading] as Reading;
+    return isSpoilt({ step, charged: step.charged === true }, bench.state);
+  };
   const proof = proofLeft(facts, bench, population.sheet);
   const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const odds = settled ? plattCalibrated(searching, decision.index, population.builds.length > 1) : searching;
@@ -183,10 +190,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
               .map((one) => ({ ...one, stay: one.stay + proof.length })),
           ]
         : ranked.slice(0, MOST_NEXT),
-    // Taken again, it would be no repeat: a battery that has run since shows something else.
-    doubts: doubts.filter(
-      ({ reading }) => !isSpoilt({ step: facts.readings[reading] as Reading, charged: facts.readings[reading]?.charged === true }, bench.state),
-    ),
+    doubts: doubts.filter((doubt) => !isGone(doubt)),
+    spent: doubts.filter(isGone),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
       spoilt > DOUBTFUL ? [{ readings: members.map((j) => (observations[j] as (typeof observations)[number]).reading), odds: spoilt }] : [],
     ),

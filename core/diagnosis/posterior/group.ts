@@ -20,12 +20,6 @@ interface Weighed {
   block: { factor: Float64Array; constant: number } | undefined;
 }
 
-/** Readings that are misread together, by their place among the active ones, and the logarithm of what that gains. */
-interface MisreadSet {
-  members: readonly number[];
-  gain: number;
-}
-
 /** What is filled and read again for one particle after another. */
 const scratch = {
   gains: new Float64Array(0),
@@ -36,8 +30,14 @@ const scratch = {
   block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
   order: new Int32Array(SUSPECTS),
   pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
-  sets: [] as MisreadSet[],
+  sets: new Float64Array(2 ** SUSPECTS),
 };
+
+/** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
+const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
+  const all = Array.from({ length: 2 ** suspects }, (_, bits) => Array.from({ length: suspects }, (_, place) => place).filter((place) => bits & (1 << place)));
+  return all.filter(({ length }) => length > 2 && length <= MOST_MISREADS).sort((one, other) => one.length - other.length);
+});
 
 /** How far volts that a unit holds lie from its particle's set point, V. */
 const HELD_VOLTS = 0.32;
@@ -232,23 +232,25 @@ export class Group {
     const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD) + unheld;
     let count = 0;
     let others = 0;
+    let larger = LARGER_SETS[0] as (typeof LARGER_SETS)[number];
     let suspicious = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
     if (suspicious > SUSPICIOUS) {
       const suspects = largest(misreads, n, order);
-      let [one, other, best] = [0, 0, Number.NEGATIVE_INFINITY];
+      let best = Number.NEGATIVE_INFINITY;
       for (let x = 1; x < suspects; x++) {
         for (let y = 0; y < x; y++) {
           const gain = this.#pairGain(order[x] as number, order[y] as number, alpha);
           pairs[count++] = gain;
-          if (gain > best) [one, other, best] = [order[x] as number, order[y] as number, gain];
+          if (gain > best) best = gain;
         }
       }
       if (best > most) most = best;
-      // Where two misreads explain more than one, a third may be behind the rest, and so on: each is added to the likeliest so far.
-      if (best > suspicious && best > PLAIN) {
-        others = this.#more([one, other], best, suspects, alpha);
-        for (let k = 0; k < others; k++) most = Math.max(most, (sets[k] as MisreadSet).gain);
+      // Where two misreads explain about as much as one, a third may be behind the rest, and so on.
+      if (best > PLAIN && best > suspicious - 1) {
+        larger = LARGER_SETS[suspects] as typeof larger;
+        others = this.#more(larger, best, alpha);
+        for (let k = 0; k < others; k++) if ((sets[k] as number) > most) most = sets[k] as number;
       }
     }
     spoilt.fill(Number.NEGATIVE_INFINITY);
@@ -283,10 +285,9 @@ export class Group {
       }
     }
     for (let k = 0; k < others; k++) {
-      const { members, gain } = sets[k] as MisreadSet;
-      const all = Math.exp(gain - most);
-      sum += all;
-      for (const a of members) share[a] = (share[a] as number) + all;
+      const together = Math.exp((sets[k] as number) - most);
+      sum += together;
+      for (const place of larger[k] as readonly number[]) share[order[place] as number] = (share[order[place] as number] as number) + together;
     }
     if (this.#events.some(({ event }) => event.visit < 0)) sum += Math.exp(this.#free - most);
     for (let v = 0; v < spoilt.length; v++) {
@@ -305,43 +306,45 @@ export class Group {
   }
 
   /**
-   * Sets of more than two misreads: to the likeliest two the likeliest third, fourth… of the suspects, each with all the others that
-   * could stand in its place. @returns how many sets are in the scratch
+   * Gains of more than two misreads together: of all threes of the suspects, of all fours…, until the likeliest of one size explains
+   * clearly less than the likeliest one smaller. @param reached gain of the likeliest two @returns how many gains are in the scratch
    */
-  #more(first: readonly number[], gain: number, suspects: number, alpha: Float64Array): number {
-    const { order, sets } = scratch;
-    let members = first;
-    let reached = gain;
+  #more(larger: readonly (readonly number[])[], reached: number, alpha: Float64Array): number {
+    const { sets } = scratch;
     let count = 0;
-    while (members.length < MOST_MISREADS && members.length < suspects) {
-      let best: MisreadSet | undefined;
-      for (let x = 0; x < suspects; x++) {
-        const next = order[x] as number;
-        if (members.includes(next)) continue;
-        const set = { members: [...members, next], gain: this.#setGain([...members, next], alpha) };
-        sets[count++] = set;
-        if (!best || set.gain > best.gain) best = set;
+    let before = reached;
+    let best = Number.NEGATIVE_INFINITY;
+    for (; count < larger.length; count++) {
+      const places = larger[count] as readonly number[];
+      if (count > 0 && places.length > (larger[count - 1] as readonly number[]).length) {
+        if (best < before - FAINT) break;
+        [before, best] = [best, Number.NEGATIVE_INFINITY];
       }
-      if (!best || best.gain < reached - FAINT) break;
-      members = best.members;
-      reached = best.gain;
+      const gain = this.#setGain(places, alpha);
+      sets[count] = gain;
+      if (gain > best) best = gain;
     }
     return count;
   }
 
-  /** As {@link Group.#pairGain}, for any set. */
-  #setGain(members: readonly number[], alpha: Float64Array): number {
-    const size = members.length;
-    const { block } = scratch;
+  /** As {@link Group.#pairGain}, for a set of suspects given by their places. */
+  #setGain(places: readonly number[], alpha: Float64Array): number {
+    const size = places.length;
+    const { block, order, outside } = scratch;
     let gain = (size / 2) * LOG_2PI;
     for (let x = 0; x < size; x++) {
-      gain += scratch.outside[members[x] as number] as number;
-      for (let y = 0; y < size; y++) block[x * size + y] = this.#inverse[(members[x] as number) * this.n + (members[y] as number)] as number;
+      const row = order[places[x] as number] as number;
+      gain += outside[row] as number;
+      for (let y = 0; y < size; y++) block[x * size + y] = this.#inverse[row * this.n + (order[places[y] as number] as number)] as number;
     }
     gain -= 0.5 * invert(block, size);
     for (let x = 0; x < size; x++)
       for (let y = 0; y < size; y++)
-        gain += 0.5 * (alpha[members[x] as number] as number) * (block[x * size + y] as number) * (alpha[members[y] as number] as number);
+        gain +=
+          0.5 *
+          (alpha[order[places[x] as number] as number] as number) *
+          (block[x * size + y] as number) *
+          (alpha[order[places[y] as number] as number] as number);
     return gain;
   }
 

@@ -15,10 +15,10 @@ import { gaugeOf, modelVariance } from "../population/gauges";
 import { type Hypothesis, NO_HISTORY } from "../population/hypotheses";
 import { weighedSteps } from "../population/look";
 import { SPREAD_IDS } from "../population/nuisance";
-import { invert } from "./linear";
+import { invert, normalBelow } from "./linear";
 import { observe, Posterior } from "./posterior";
 import { pushesOf } from "./push";
-import { LOOSE } from "./slips";
+import { ALIKE, LOOSE, METER as OFF_METER } from "./slips";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
@@ -183,12 +183,12 @@ describe("the sums behind it", () => {
     expect(invert(Float64Array.from([4, 0, 0, 9]), 2)).toBeCloseTo(Math.log(36), 12);
   });
 
-  test("weights are those of the slow and obvious way: a Gaussian over all figures with none, one or two of them replaced", () => {
-    // Running volts are a mixture of their own, of what the generator gives and what the unit holds.
-    const picked = (["battery.rest", "battery.crank", "charge.positiveDrop", "charge.groundDrop"] as const).flatMap(
-      (id) => GROUNDED.find((reading) => reading.test === id) ?? [],
-    );
-    const readings = picked.map((reading, i) => (i === 1 ? { ...reading, value: 3.2 } : reading));
+  test("weights are those of the slow and obvious way: a Gaussian over all figures with none or some of them replaced", () => {
+    const picked = [
+      ...GROUNDED.filter(({ test: id }) => id === "battery.rest" || id === "battery.crank"),
+      ...GROUNDED.filter(({ test: id }) => id === "charge.volts"),
+    ];
+    const readings = picked.slice(0, 4).map((reading, i) => (i === 1 ? { ...reading, value: 3.2 } : reading));
     const observations = observe(readings, population, METER);
     const priors = population.priors(NO_HISTORY);
     const posterior = new Posterior(population, priors, observations);
@@ -204,14 +204,29 @@ describe("the sums behind it", () => {
           return shared + (a === b ? modelVariance(one.look.step, ailing && free(g[a] as Float64Array)) + one.noise ** 2 : 0);
         }),
       );
+      // A figure that hangs on the generator may be what the unit holds instead, by how likely all the others make it that its set point is reached.
+      const held = observations.map(({ look, at }, a) => {
+        const set = population.column(look).held?.[i] ?? Number.NaN;
+        if (Number.isNaN(set) || !free(g[a] as Float64Array)) return { often: 0, gain: 0 };
+        const others = observations.flatMap((_, b) => (b === a ? [] : [b]));
+        const inverse = Float64Array.from(others.flatMap((b) => others.map((d) => covariance[b]?.[d] as number)));
+        invert(inverse, others.length);
+        const weights = others.map((_, x) =>
+          others.reduce((sum, b, y) => sum + (inverse[x * others.length + y] as number) * (covariance[a]?.[b] as number), 0),
+        );
+        const expected = at - (residual[a] as number) + others.reduce((sum, b, x) => sum + (weights[x] as number) * (residual[b] as number), 0);
+        const variance = others.reduce((left, b, x) => left - (weights[x] as number) * (covariance[a]?.[b] as number), covariance[a]?.[a] as number);
+        const often = Math.min(0.995, Math.max(0.005, normalBelow((expected - set) / Math.sqrt(variance))));
+        return { often, gain: (often / (1 - often)) * gaussian([at - set], [[0.32 ** 2]]) };
+      });
+      const asPredicted = held.reduce((product, { often }) => product * (1 - often) * 0.975, 1);
       let likelihood = 0;
       for (let wrong = 0; wrong < 2 ** observations.length; wrong++) {
         const kept = observations.flatMap((_, a) => (wrong & (1 << a) ? [] : [a]));
-        if (observations.length - kept.length > 2) continue;
-        const replaced = observations.reduce(
-          (product, { look }, a) => (wrong & (1 << a) ? product * (0.025 / gaugeOf(look.step.test).range) : product * 0.975),
-          1,
-        );
+        const replaced = observations.reduce((product, { look }, a) => {
+          const instead = 0.025 / 0.975 / gaugeOf(look.step.test).range + (held[a]?.gain ?? 0);
+          return wrong & (1 << a) ? product * instead : product;
+        }, asPredicted);
         likelihood +=
           replaced *
           gaussian(
@@ -219,9 +234,9 @@ describe("the sums behind it", () => {
             kept.map((a) => kept.map((b) => covariance[a]?.[b] as number)),
           );
       }
-      // One prediction further off than usual: the same Gaussian with that variance added.
+      // One prediction further off than usual, the running volts off together, or the meter on all volts: the same Gaussian with that variance added.
       const widened = (added: (a: number, b: number) => number): number =>
-        0.975 ** observations.length *
+        asPredicted *
         gaussian(
           residual,
           covariance.map((row, a) => row.map((entry, b) => entry + added(a, b))),
@@ -230,6 +245,9 @@ describe("the sums behind it", () => {
         const variance = LOOSE.times ** 2 * (modelVariance(one.look.step, ailing && free(g[loose] as Float64Array)) + one.noise ** 2);
         likelihood += LOOSE.often * widened((a, b) => (a === loose && b === loose ? variance : 0));
       });
+      const runs = observations.map(({ look }) => look.step.test === "charge.volts");
+      likelihood += ALIKE.often * widened((a, b) => (runs[a] && runs[b] ? ALIKE.volts ** 2 : 0));
+      likelihood += OFF_METER.often * widened(() => OFF_METER.volts ** 2);
       return (priors[hypothesis] as number) * share * likelihood;
     });
     const total = slow.reduce((sum, weight) => sum + weight, 0);

@@ -28,4 +28,4 @@ export const SUSPICIOUS = -3;
 export const MOST_MISREADS = 5;
 export const FAINT = 4;
 /** A third misread is thought of where two make the readings likelier by this factor's logarithm. */
-export const PLAIN = 4;
+export const PLAIN = 2;
