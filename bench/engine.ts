@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { availableParallelism, cpus } from "node:os";
 import { join } from "node:path";
 import { Piscina } from "piscina";
-import { advise, type JobFacts } from "../core/diagnosis/advice";
+import { advise } from "../core/diagnosis/advice";
 import { type Bench, plan } from "../core/diagnosis/planning/plan";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
 import { chartedPopulation } from "../core/diagnosis/population/charted";
@@ -17,6 +17,7 @@ import { simulateStep } from "../core/procedure/simulate";
 import type { Reading } from "../core/procedure/step";
 import { USUAL_TOOLS } from "../core/procedure/tools";
 import { DEMO_SHEETS } from "../demo/sheets";
+import { jobFacts } from "../tests/support/facts";
 
 /** Times the engine's parts on every demo machine, prints a table and writes it to docs/benchmarks.md. */
 
@@ -42,16 +43,7 @@ for (const sheet of DEMO_SHEETS) {
   drawing.push(performance.now() - from);
   from = performance.now();
   const population = chartedPopulation(sheet, [atlas], 20);
-  const facts: JobFacts = {
-    readings: [],
-    meter: ASSUMED_METER,
-    prices: ASSUMED_PRICES,
-    history: NO_HISTORY,
-    mended: [],
-    skipped: [],
-    tools: USUAL_TOOLS,
-    restHours: 12,
-  };
+  const facts = jobFacts();
   let advice = advise(population, facts);
   making.push(performance.now() - from);
   const condition = conditionOf([{ fault: "regulator.diode-open", at: "B->2" }], { charge: 0.6 });

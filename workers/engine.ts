@@ -61,8 +61,10 @@ class EngineWorker {
 
   async #fetch(query: string, signal?: AbortSignal): Promise<number> {
     const response = await fetch(`/jobs/${this.#jobId}/predictions?${query}`, signal ? { signal } : {});
-    if (response.status === 200 && response.body) {
-      const bytes = await new Response(response.body.pipeThrough(new DecompressionStream("gzip"))).arrayBuffer();
+    if (response.status === 200) {
+      // Unpacked only once it is all here: a line lost half-way then fails this request and nothing else.
+      const packed = await response.blob();
+      const bytes = await new Response(packed.stream().pipeThrough(new DecompressionStream("gzip"))).arrayBuffer();
       this.#columns?.add(new Uint8Array(bytes));
     }
     return response.status;

@@ -8,7 +8,7 @@ import type { JobFile } from "../../store/jobs";
 import { openStore } from "../../tests/support/store";
 import type { ShopKnows } from "../jobs/facts";
 import type { Engine } from "../jobs/useEngine";
-import { viewOf } from "../jobs/view";
+import { type JobView, viewOf } from "../jobs/view";
 import { Bench } from "./Bench";
 import { RunList } from "./RunList";
 import { Cautions, cautionsOf } from "./SetUp";
@@ -42,6 +42,21 @@ function at(path: string, element: React.ReactElement): string {
   const router = createMemoryRouter([{ path: "*", element }], { initialEntries: [path] });
   return renderToStaticMarkup(<RouterProvider router={router} />);
 }
+
+const runList = (view: JobView, active?: string): string =>
+  at(
+    "/",
+    <RunList
+      stages={view.stages}
+      active={active}
+      school="Harbour"
+      byOdds={false}
+      onOrder={() => undefined}
+      sheet={view.context.sheet}
+      plan={null}
+      stepLink={() => "/"}
+    />,
+  );
 
 const bench = (tag: string, step = "", phone = false): string =>
   at(
@@ -106,19 +121,7 @@ describe("the bench", () => {
 describe("the run list", () => {
   test("opens what is being worked on and what is wrong, folds what is done and good", () => {
     const view = viewOf(fileOf("SK-109"));
-    const list = at(
-      "/",
-      <RunList
-        stages={view.stages}
-        active="regulator.feed"
-        school="Harbour"
-        byOdds={false}
-        onOrder={() => undefined}
-        sheet={view.context.sheet}
-        plan={null}
-        stepLink={() => "/"}
-      />,
-    );
+    const list = runList(view, "regulator.feed");
     expect(list).toContain("Feed at the unit");
     expect(list).toContain("Charging volts at the battery, 5,000 rpm");
     expect(list).not.toContain("Crank dip");
@@ -130,21 +133,7 @@ describe("the run list", () => {
   test("marks skipped steps", () => {
     const file = fileOf("SK-121");
     const view = viewOf({ ...file, skips: [{ id: "s", step: "inspect.terminals", reason: "Not safe here" }] });
-    expect(
-      at(
-        "/",
-        <RunList
-          stages={view.stages}
-          active={undefined}
-          school="Harbour"
-          byOdds={false}
-          onOrder={() => undefined}
-          sheet={view.context.sheet}
-          plan={null}
-          stepLink={() => "/"}
-        />,
-      ),
-    ).toContain("skipped");
+    expect(runList(view)).toContain("skipped");
   });
 });
 

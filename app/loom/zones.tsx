@@ -1,4 +1,5 @@
 import type { Mark } from "../../core/diagnosis/words/marks";
+import { unitTraits } from "../../core/machine/families/family";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wire } from "../../core/machine/wire";
@@ -237,12 +238,12 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
  * both (synchronous).
  */
 function switchMarks(family: Sheet["family"], x: number, upper: number, lower: number): string {
+  const { switched, bodyDiodes } = unitTraits(family);
   const gate = (y: number): string => `M${x + 3} ${y - 14}l8 -7h5`;
   const bar = (y: number): string => `M${x + 12} ${y}v-14M${x + 12} ${y - 7}h5`;
+  const mark = bodyDiodes ? bar : gate;
   // What nobody knows is not drawn.
-  if (family === "three-phase") return "";
-  if (family === "three-phase-series") return gate(upper);
-  return family === "three-phase-mosfet" ? bar(upper) + bar(lower) : gate(lower);
+  return switched.map((half) => mark(half === "upper" ? upper : lower)).join("");
 }
 
 /** From the unit's output through the main fuse to the battery. */

@@ -1,13 +1,13 @@
 import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
+import { FAMILIES, FAMILY_IDS } from "../../core/machine/families/family";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
 import { storeContext } from "../context";
 import { takeIn } from "../jobs/intake.server";
-import { errorProps, Field } from "../ui/forms";
+import { Choice, errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/intake";
 
@@ -29,7 +29,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   return redirect(form.get("end") === "yes" ? `/jobs/${result.jobId}/report` : `/jobs/${result.jobId}`);
 }
 
-interface Choice {
+interface Offered {
   value: string;
   name: string;
   detail: string;
@@ -101,36 +101,34 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                   <input name="newTag" className="field" {...errorProps("newTag", errors.newTag)} />
                 </Field>
                 {machine.startsWith("family:") ? (
-                  <Field label="What kind of machine" id="kind" error={errors.kind} hint="Sets what such machines usually have">
-                    <select name="kind" className="field" defaultValue="" {...errorProps("kind", errors.kind)}>
-                      <option value="">Leave it open</option>
-                      {KIND_IDS.map((id) => (
-                        <option key={id} value={id}>
-                          {KINDS[id]}
-                        </option>
-                      ))}
-                    </select>
-                  </Field>
-                ) : null}
-                {machine.startsWith("family:") ? (
                   <>
-                    <Field label="Three wires out of the engine" id="legs" error={errors.legs} hint="Their colour, as the probes will find them">
-                      <select name="legs" className="field" defaultValue="" {...errorProps("legs", errors.legs)}>
-                        <option value="">Not seen yet</option>
-                        {WIRE_COLOURS.map((colour) => (
-                          <option key={colour} value={colour}>
-                            {colour}
-                          </option>
-                        ))}
-                      </select>
-                    </Field>
-                    <Field label="The unit is grounded" id="unitGround" error={errors.unitGround} hint="Where the black probe goes for diodes">
-                      <select name="unitGround" className="field" defaultValue="" {...errorProps("unitGround", errors.unitGround)}>
-                        <option value="">Not seen yet</option>
-                        <option value="wire">by a wire of its own</option>
-                        <option value="case">through its bare case</option>
-                      </select>
-                    </Field>
+                    <Choice
+                      label="What kind of machine"
+                      id="kind"
+                      error={errors.kind}
+                      hint="Sets what such machines usually have"
+                      unset="Leave it open"
+                      options={KIND_IDS.map((id) => [id, KINDS[id]])}
+                    />
+                    <Choice
+                      label="Three wires out of the engine"
+                      id="legs"
+                      error={errors.legs}
+                      hint="Their colour, as the probes will find them"
+                      unset="Not seen yet"
+                      options={WIRE_COLOURS.map((colour) => [colour, colour])}
+                    />
+                    <Choice
+                      label="The unit is grounded"
+                      id="unitGround"
+                      error={errors.unitGround}
+                      hint="Where the black probe goes for diodes"
+                      unset="Not seen yet"
+                      options={[
+                        ["wire", "by a wire of its own"],
+                        ["case", "through its bare case"],
+                      ]}
+                    />
                   </>
                 ) : null}
                 <Field label="Nickname" id="nickname" error={errors.nickname}>
@@ -198,7 +196,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   );
 }
 
-function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Choice[] {
+function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Offered[] {
   const name = (id: string): string => sheets.find((sheet) => sheet.id === id)?.name ?? id;
   return [
     ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),

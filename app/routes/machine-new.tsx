@@ -1,5 +1,5 @@
 import { data, redirect } from "react-router";
-import { FAMILY_IDS } from "../../core/machine/family";
+import { FAMILY_IDS } from "../../core/machine/families/family";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { storeContext } from "../context";
 import { readSheetForm } from "../sheets/read.server";

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { FAMILIES } from "../../core/machine/family";
+import { FAMILIES } from "../../core/machine/families/family";
 import { KINDS } from "../../core/machine/kind";
 import { wireName } from "../../core/machine/wire";
 import { type Band, bandFor } from "../../core/procedure/bands";

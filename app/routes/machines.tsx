@@ -1,7 +1,7 @@
 import { format } from "date-fns";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
-import { FAMILIES } from "../../core/machine/family";
+import { FAMILIES } from "../../core/machine/families/family";
 import { KINDS } from "../../core/machine/kind";
 import { storeContext } from "../context";
 import { MiniLoom } from "../loom/MiniLoom";

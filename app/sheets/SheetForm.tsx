@@ -1,6 +1,6 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import { Form } from "react-router";
-import { FAMILIES, FAMILY_IDS } from "../../core/machine/family";
+import { FAMILIES, FAMILY_IDS } from "../../core/machine/families/family";
 import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { WIRE_COLOURS } from "../../core/machine/wire";

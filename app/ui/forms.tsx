@@ -22,3 +22,30 @@ export function Field({ label, error, id, children, hint }: { label: string; err
 export function errorProps(id: string, error: string | undefined): { id: string; "aria-invalid"?: true; "aria-describedby"?: string } {
   return error ? { id, "aria-invalid": true, "aria-describedby": `${id}-error` } : { id };
 }
+
+interface ChoiceProps {
+  label: string;
+  id: string;
+  error?: string | undefined;
+  hint?: string;
+  /** What it says while nothing is chosen. */
+  unset: string;
+  /** Values with their words. */
+  options: readonly (readonly [string, string])[];
+}
+
+/** A labelled list to choose from, at first unset. */
+export function Choice({ label, id, error, hint, unset, options }: ChoiceProps) {
+  return (
+    <Field label={label} id={id} error={error} {...(hint ? { hint } : {})}>
+      <select name={id} className="field" defaultValue="" {...errorProps(id, error)}>
+        <option value="">{unset}</option>
+        {options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Field>
+  );
+}

@@ -3,7 +3,7 @@ import { steady } from "../../core/circuit/steady";
 import { circuitOf } from "../../core/machine/circuit";
 import { conditionOf, placesOf, stateOf } from "../../core/machine/condition";
 import { DEFECTS, type SetFault } from "../../core/machine/defects";
-import { FAMILY_IDS } from "../../core/machine/family";
+import { FAMILY_IDS } from "../../core/machine/families/family";
 import { FAULTS } from "../../core/machine/faults";
 import type { Sheet } from "../../core/machine/sheet";
 import { ASSUMED_METER } from "../../core/meter/meter";

@@ -1,6 +1,7 @@
 import type { Netlist } from "../circuit/netlist";
 import { steady } from "../circuit/steady";
 import { circuitOf } from "../machine/circuit";
+import { gatesWhile } from "../machine/families/family";
 import type { MachineState } from "../machine/state";
 
 /** What a machine can make at one speed, and what it uses. */
@@ -26,7 +27,7 @@ export function curveSpeeds({ sheet }: Pick<MachineState, "sheet">, points: numb
  * @returns one point a speed, in the order given; amps never below 0
  */
 export function outputCurve(state: MachineState, speeds: readonly number[]): OutputPoint[] {
-  const open: MachineState = { ...state, unit: { ...state.unit, gates: state.family === "three-phase-series" ? "on" : "off" } };
+  const open: MachineState = { ...state, unit: { ...state.unit, gates: gatesWhile(state.family, "giving") } };
   const stiff = (netlist: Netlist): Netlist => ({
     ...netlist,
     elements: netlist.elements.map((element) =>

@@ -7,7 +7,7 @@ import { demoSheet } from "../../demo/sheets";
 import { circuitOf } from "../machine/circuit";
 import { conditionOf, stateOf } from "../machine/condition";
 import type { SetFault } from "../machine/defects";
-import type { FamilyId } from "../machine/family";
+import type { FamilyId } from "../machine/families/family";
 import type { Sheet } from "../machine/sheet";
 import type { Standing } from "../machine/standing";
 import type { Netlist } from "./netlist";

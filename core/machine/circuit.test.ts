@@ -6,7 +6,7 @@ import { steady } from "../circuit/steady";
 import { circuitOf } from "./circuit";
 import { conditionOf, NO_SPREAD, placesOf, stateOf } from "./condition";
 import { DEFECTS, type SetFault } from "./defects";
-import { FAMILY_IDS } from "./family";
+import { FAMILY_IDS } from "./families/family";
 import { FAULTS, type FaultId } from "./faults";
 import { pointName, pointsAlong } from "./points";
 import { parseSheet, type Sheet } from "./sheet";

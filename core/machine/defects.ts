@@ -1,3 +1,4 @@
+import { gatesWhile, mistakenFor } from "./families/family";
 import type { FaultId } from "./faults";
 import type { Sheet } from "./sheet";
 import type { MachineState, Way, Winding } from "./state";
@@ -162,13 +163,13 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.wrong-unit": {
     severity: whole,
     apply: (state) => {
-      state.family = state.family === "three-phase-series" ? "three-phase-shunt" : "three-phase-series";
+      state.family = mistakenFor(state.family);
     },
   },
   "regulator.no-output": {
     severity: whole,
     apply: (state) => {
-      state.unit.gates = state.family === "three-phase-series" ? "off" : "on";
+      state.unit.gates = gatesWhile(state.family, "holding");
     },
   },
   "regulator.set-high": {
@@ -186,7 +187,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.never-regulates": {
     severity: whole,
     apply: (state) => {
-      state.unit.gates = state.family === "three-phase-series" ? "on" : "off";
+      state.unit.gates = gatesWhile(state.family, "giving");
     },
   },
   "regulator.sense-open": {
@@ -205,7 +206,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.fails-hot": {
     severity: { what: "ambient temperature at which it stops", unit: "°C", low: -20, high: 60, typical: 10 },
     apply: (state, { severity }) => {
-      if (state.ambientC >= severity) state.unit.gates = state.family === "three-phase-series" ? "off" : "on";
+      if (state.ambientC >= severity) state.unit.gates = gatesWhile(state.family, "holding");
     },
   },
   "wiring.leg-burnt": {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { CAUTIONS } from "../procedure/cautions";
-import { FAMILY_IDS } from "./family";
+import { FAMILY_IDS } from "./families/family";
 import { FAULTS, faultOf } from "./faults";
 import { PARTS } from "./part";
 import { parseSheet, type Sheet } from "./sheet";

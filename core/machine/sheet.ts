@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FAMILY_IDS } from "./family";
+import { FAMILY_IDS } from "./families/family";
 import { KIND_IDS } from "./kind";
 import { WIRE_COLOURS } from "./wire";
 

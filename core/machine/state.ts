@@ -1,5 +1,5 @@
 import type { Battery } from "../battery/model";
-import { type CircuitFamily, circuitFamily } from "./family";
+import { type CircuitFamily, circuitFamily } from "./families/family";
 import { LOAD_SHARES, middleOf, PAIR_VOLTS, pairOhmsAt, rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
 

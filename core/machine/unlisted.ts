@@ -1,4 +1,4 @@
-import type { FamilyId } from "./family";
+import type { FamilyId } from "./families/family";
 import { KINDS, type Kind } from "./kind";
 import { rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";

@@ -1,5 +1,5 @@
 import { loadLimit } from "../battery/figures";
-import type { FamilyId } from "../machine/family";
+import { type FamilyId, unitTraits } from "../machine/families/family";
 import type { Sheet, SheetBand } from "../machine/sheet";
 import { testOf } from "./catalogue";
 import { COMMON_BANDS, RISE, type School, type SchoolBand } from "./schools";
@@ -83,7 +83,8 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
 /** What a directed diode should do: pass, block, pass through two in a row (rail to rail), or block because it is a switch at rest. */
 export function diodeExpectation(at: string, family: FamilyId): "pass" | "open" | "rails" | "switched" {
   const { red, black } = diodeEnds(at);
-  if (family === "three-phase-series" && black === "B+") return "switched";
+  const { switched, bodyDiodes } = unitTraits(family);
+  if (switched.includes("upper") && !bodyDiodes && black === "B+") return "switched";
   if (red === "B-" && black === "B+") return "rails";
   const pass = red === "B-" || black === "B+";
   return pass ? "pass" : "open";
@@ -110,7 +111,7 @@ function schoolBand(band: SchoolBand, step: Step, sheet: Sheet, school: School):
   if (band.rpm) return { ...scaled(band, rpmOf(step, sheet) / band.rpm, says), from: "school" };
   const isSystemVolts = testOf(step.test).unit === "V" && step.test !== "regulator.diode" && band.low !== undefined;
   const cells = isSystemVolts ? sheet.systemVolts / 12 : 1;
-  const bodyDiodes = step.test === "regulator.diode" && sheet.family === "three-phase-mosfet";
+  const bodyDiodes = step.test === "regulator.diode" && unitTraits(sheet.family).bodyDiodes;
   if (bodyDiodes)
     return {
       kind: "between",

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { demoSheet } from "../../demo/sheets";
-import { FAMILIES, FAMILY_IDS } from "../machine/family";
+import { FAMILIES, FAMILY_IDS } from "../machine/families/family";
 import type { Sheet } from "../machine/sheet";
 import { isUnlisted, unlistedSheet } from "../machine/unlisted";
 import { bandFor } from "./bands";

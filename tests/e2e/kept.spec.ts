@@ -217,6 +217,7 @@ test("the real rpm, a hot winding and a skipped step all stand in the report", a
 test("a job closed with the line down is closed once its last reading is sent", async ({ shop: page, workshop }) => {
   await page.goto(`${await jobOf(page, workshop, "SK-114")}/verdict`);
   await ready(page);
+  await page.getByLabel("Part").selectOption("stator");
   await page.getByLabel("What was done").fill("Stator renewed.");
   await page.getByRole("button", { name: "Record the repair" }).click();
   await expect(page.getByText("Stator renewed.")).toBeVisible();

@@ -125,11 +125,13 @@ describe("the order of work", () => {
   });
 
   test("says the moves between stands, and none inside one but another dial, place or crank", () => {
-    const all = planned([]);
-    for (const [k, one] of all.entries()) {
-      if (k > 0 && one.stay === all[k - 1]?.stay) expect(one.moves.every(({ id }) => ["open", "dial", "crank"].includes(id))).toBe(true);
+    const rested: Reading = { id: "1", test: "battery.rest", value: 12.5 };
+    for (const all of [planned([]), planned([rested])]) {
+      for (const [k, one] of all.entries()) {
+        if (k > 0 && one.stay === all[k - 1]?.stay) expect(one.moves.every(({ id }) => ["open", "dial", "crank"].includes(id))).toBe(true);
+      }
     }
-    const running = all.find(({ moves }) => moves.some(({ id }) => id === "start"));
+    const running = planned([rested]).find(({ moves }) => moves.some(({ id }) => id === "start"));
     expect(running?.hands).toBeGreaterThanOrEqual(1);
   });
 

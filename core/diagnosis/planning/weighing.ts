@@ -16,8 +16,8 @@ export interface Turn {
 }
 
 const BINS = 12;
-/** Particles that stand for the posterior when readings are weighed up: the heaviest, to this share of the weight. */
-const HEAVIEST = { share: 0.99, most: 160 } as const;
+/** Particles that stand for the posterior when readings are weighed up. */
+const STANDING_FOR_ALL = 320;
 /** Decisions that are weighed: no other set can be the best. */
 const MOST_DECISIONS = 8;
 const TURN = { least: 0.08 } as const;
@@ -65,9 +65,10 @@ export class Weighing {
   ) {
     this.#posterior = posterior;
     this.#ohmsResolution = ohmsResolution;
-    this.#heavy = heaviest(posterior.weights);
+    const { indices, shares } = standingForAll(posterior.weights, setOf);
+    this.#heavy = indices;
     const count = this.#heavy.length;
-    this.#share = Float64Array.from(this.#heavy, (i) => posterior.weights[i] as number);
+    this.#share = shares;
     const total = this.#share.reduce((sum, weight) => sum + weight, 0);
     // Sets that no heavy particle needs are left out of every table.
     const place = new Map<number, number>();
@@ -303,18 +304,35 @@ export class Weighing {
 /** Sets that are told apart in words: likely enough, so many at most, and by so much of their mass at least. */
 const SPLIT = { likely: 0.01, most: 6, least: 0.02 } as const;
 
-/** Indices of the heaviest particles. */
-function heaviest(weights: Float64Array): Int32Array {
-  const order = Array.from(weights.keys()).filter((i) => (weights[i] as number) > 1e-7);
+/**
+ * A few particles that stand for all: the heavy ones as they are, of the light ones every so manieth by weight, set after set, each
+ * for its neighbours too, so that what is unlikely particle by particle is not forgotten where there are many of its kind (optimal
+ * resampling of a discrete distribution: Fearnhead and Clifford, 2003).
+ * @returns their indices, and their weights, which sum to one as all do
+ */
+function standingForAll(weights: Float64Array, setOf: Int32Array): { indices: Int32Array; shares: Float64Array } {
+  const order = Array.from(weights.keys()).filter((i) => (weights[i] as number) > 1e-9);
   order.sort((a, b) => (weights[b] as number) - (weights[a] as number));
-  let sum = 0;
-  const taken: number[] = [];
-  for (const i of order) {
-    if (sum > HEAVIEST.share || taken.length >= HEAVIEST.most) break;
-    taken.push(i);
-    sum += weights[i] as number;
+  // The heaviest k stand for themselves; the others share what is left, each standing for `light`.
+  let rest = order.reduce((sum, i) => sum + (weights[i] as number), 0);
+  let kept = 0;
+  while (kept < Math.min(order.length, STANDING_FOR_ALL) && (weights[order[kept] as number] as number) >= rest / (STANDING_FOR_ALL - kept)) {
+    rest -= weights[order[kept] as number] as number;
+    kept++;
   }
-  return Int32Array.from(taken);
+  const light = rest / Math.max(1, STANDING_FOR_ALL - kept);
+  const indices = order.slice(0, kept);
+  const shares = indices.map((i) => weights[i] as number);
+  const others = order.slice(kept).sort((a, b) => (setOf[a] as number) - (setOf[b] as number) || a - b);
+  let passed = light / 2;
+  for (const i of others) {
+    passed += weights[i] as number;
+    if (passed < light) continue;
+    passed -= light;
+    indices.push(i);
+    shares.push(light);
+  }
+  return { indices: Int32Array.from(indices), shares: Float64Array.from(shares) };
 }
 
 /** Entropy of a slice of a table, in bits, its mass normalised away. */

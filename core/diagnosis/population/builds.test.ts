@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../../demo/sheets";
-import { FAMILY_IDS } from "../../machine/family";
+import { FAMILY_IDS } from "../../machine/families/family";
 import { KIND_IDS } from "../../machine/kind";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState } from "../../machine/state";

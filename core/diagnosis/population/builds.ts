@@ -1,4 +1,4 @@
-import type { CircuitFamily } from "../../machine/family";
+import { type CircuitFamily, isUnitUnknown, UNITS_MET } from "../../machine/families/family";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
@@ -28,11 +28,6 @@ export interface Build {
   spreads: Readonly<Record<Spread, number>>;
 }
 
-/** How often each kind of unit is met where nobody knows it; a synchronous unit is a shunt unit to all but the diode dial. */
-const UNITS: readonly [CircuitFamily, number][] = [
-  ["three-phase-shunt", 0.7],
-  ["three-phase-series", 0.3],
-];
 const COILS: readonly ["wye" | "delta", number][] = [
   ["wye", 0.65],
   ["delta", 0.35],
@@ -75,7 +70,7 @@ const AH_LEFT = 0.55;
 function openIn(sheet: Sheet) {
   const lacks = (test: string): boolean => !sheet.bands.some((band) => band.test === test && band.low !== undefined && band.high !== undefined);
   return {
-    family: sheet.family === "three-phase",
+    family: isUnitUnknown(sheet.family),
     winding: sheet.winding === "unknown",
     sense: sheet.sense === "unknown",
     emf: lacks("stator.acVolts"),
@@ -91,7 +86,7 @@ function openIn(sheet: Sheet) {
 /** The machines whose circuits are run for a sheet's charts: one for each kind of unit and of winding that it could have. */
 export function chartSheetsOf(sheet: Sheet): Sheet[] {
   const open = openIn(sheet);
-  return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family]) =>
+  return axis(open.family, UNITS_MET, sheet.family as CircuitFamily).flatMap(([family]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").map(([winding]): Sheet => {
       const whole: Sheet = { ...sheet, family, winding, ...(sheet.sense === "unknown" ? { sense: "output" } : {}) };
       return { ...whole, ratedAmps: sheet.ratedAmps ?? placeIn(rangesOf(sheet.kind).amps, 0.5) };
@@ -100,7 +95,7 @@ export function chartSheetsOf(sheet: Sheet): Sheet[] {
 }
 
 /** One value with its whole share, or all of an axis that is open. */
-function axis<T>(open: boolean, all: readonly [T, number][], known: T): readonly [T, number][] {
+function axis<T>(open: boolean, all: readonly (readonly [T, number])[], known: T): readonly (readonly [T, number])[] {
   return open ? all : [[known, 1]];
 }
 
@@ -112,7 +107,7 @@ export function buildsOf(sheet: Sheet): Build[] {
   const { amps, ah } = rangesOf(sheet.kind);
   const sizes = sizesOf(open);
   const whole = sizes.filter(({ size }) => size >= 0).length;
-  return axis(open.family, UNITS, sheet.family as CircuitFamily).flatMap(([family, units]) =>
+  return axis(open.family, UNITS_MET, sheet.family as CircuitFamily).flatMap(([family, units]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
       axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
         sizes.map(({ size, place, load, loads }): Build => {

@@ -76,7 +76,9 @@ class ChartedColumns implements ColumnSource {
       slopes: new Float64Array(0),
       words: [],
       figured: new Float64Array(count),
-      held: isHeld(test) ? new Float64Array(count).fill(Number.NaN) : undefined,
+      held: isHeld(test)
+        ? { at: new Float64Array(count).fill(Number.NaN), spare: new Float64Array(count).fill(Number.NaN), slopes: new Float64Array(0) }
+        : undefined,
     };
     const subjectOf = this.#subjects(look);
     if (isWorded(test)) {
@@ -99,7 +101,7 @@ class ChartedColumns implements ColumnSource {
     const legless = isLegless(look);
     this.#lineup.particles.forEach(({ twin }, i) => {
       if (legless && twin !== i) {
-        for (const figures of [column.at, column.open, column.figured, column.held]) if (figures) figures[i] = figures[twin] as number;
+        for (const figures of [column.at, column.open, column.figured, column.held?.at, column.held?.spare]) if (figures) figures[i] = figures[twin] as number;
         return;
       }
       const seen = predict(subjectOf(i), look, NO_OFFSETS);
@@ -107,18 +109,22 @@ class ChartedColumns implements ColumnSource {
       column.at[i] = seen.at;
       column.open[i] = seen.open;
       column.figured[i] = Math.log(1 - seen.open);
-      if (column.held) column.held[i] = seen.held ?? Number.NaN;
+      if (!column.held) return;
+      column.held.at[i] = seen.held ?? Number.NaN;
+      column.held.spare[i] = seen.spare ?? Number.NaN;
     });
-    return { ...column, slopes: this.#slopes(look, column, subjectOf) };
+    const slopes = this.#slopes(look, column, subjectOf);
+    return { ...column, slopes: slopes.of, held: column.held && { ...column.held, slopes: slopes.spare } };
   }
 
-  /** Slopes by differences, at each cell's middle particle. */
-  #slopes(look: Look, { at, open, moved }: Column, subjectOf: (index: number) => Subject): Float64Array {
+  /** Slopes of the figure and of what is spared by differences, at each cell's middle particle. */
+  #slopes(look: Look, { at, open, moved, held }: Column, subjectOf: (index: number) => Subject): { of: Float64Array; spare: Float64Array } {
     const slopes = new Float64Array(this.#lineup.cells.length * SPREAD_COUNT);
+    const spare = new Float64Array(held ? slopes.length : 0);
     const legless = isLegless(look);
     this.#lineup.cells.forEach(({ middle, about, build, twin }, c) => {
       if (legless && twin !== c) {
-        slopes.copyWithin(c * SPREAD_COUNT, twin * SPREAD_COUNT, (twin + 1) * SPREAD_COUNT);
+        for (const all of [slopes, spare]) all.copyWithin(c * SPREAD_COUNT, twin * SPREAD_COUNT, (twin + 1) * SPREAD_COUNT);
         return;
       }
       const moves = this.#moved[build] as Record<Spread, Offsets>;
@@ -132,9 +138,11 @@ class ChartedColumns implements ColumnSource {
         const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : spread === "charge" ? this.#chargeMoved(about.charge) : moves[spread]);
         if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
         slopes[c * SPREAD_COUNT + s] = (ahead.at - (at[middle] as number)) / STEP;
+        const spared = ((ahead.spare ?? Number.NaN) - (held?.spare[middle] as number)) / STEP;
+        if (held && !Number.isNaN(spared)) spare[c * SPREAD_COUNT + s] = spared;
       }
     });
-    return slopes;
+    return { of: slopes, spare };
   }
 
   /** The charge moved by a step; the same object every time, so that what was worked out under it is found again. */

@@ -13,8 +13,18 @@ export interface Column {
   moved: Int32Array;
   /** Logarithm of the probability that a figure is shown. */
   figured: Float64Array;
-  /** The figure at which the unit would hold it, were the generator strong enough; not a number where none would. Of running volts only. */
-  held: Float64Array | undefined;
+  /** Of running volts only. */
+  held: Held | undefined;
+}
+
+/** Where a unit would hold running volts, were the generator strong enough. */
+export interface Held {
+  /** By particle: the figure; not a number where nothing holds it. */
+  at: Float64Array;
+  /** By particle: how much stronger the generator is than that takes, as the logarithm of a factor on its magnets; below nought it is too weak. */
+  spare: Float64Array;
+  /** Cell after cell: change of what is spared a standard deviation of each spread. */
+  slopes: Float64Array;
 }
 
 export const SPREAD_COUNT = SPREAD_IDS.length;

@@ -2,6 +2,7 @@ import type { Element } from "../../circuit/netlist";
 import { Transient } from "../../circuit/transient";
 import { conditionOf, stateOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
+import { gatesWhile } from "../../machine/families/family";
 import { generatorElements } from "../../machine/families/three-phase";
 import { windingElements } from "../../machine/families/winding";
 import type { Sheet } from "../../machine/sheet";
@@ -53,14 +54,13 @@ export function curveOf(sheet: Sheet, faults: readonly SetFault[], speed: Speed,
   const plain: Sheet = { ...sheet, sense: "output" };
   const state = stateOf(plain, conditionOf(faults, { warmC: WARM_C }), true);
   const rpm = speed === "idle" ? sheet.idleRpm : sheet.testRpm;
-  const series = state.family === "three-phase-series";
-  const gates = (hold: boolean): MachineState => ({ ...state, unit: { ...state.unit, gates: series === hold ? "off" : "on" } });
+  const gated = (what: "giving" | "holding"): MachineState => ({ ...state, unit: { ...state.unit, gates: gatesWhile(state.family, what) } });
   const grid = gridOf(sheet, speed);
-  const free = bench(gates(false), rpm);
+  const free = bench(gated("giving"), rpm);
   const full = grid.map((volts) => free.amps(volts));
   const legAmps = free.legAmps(WORKING_VOLTS * (sheet.systemVolts / 12));
   if (!holds) return { full, legAmps };
-  const holding = bench(gates(true), rpm);
+  const holding = bench(gated("holding"), rpm);
   return { full, held: grid.map((volts) => holding.amps(volts)), legAmps };
 }
 

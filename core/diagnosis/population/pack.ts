@@ -1,4 +1,4 @@
-import { type Column, type ColumnSource, SPREAD_COUNT } from "./column";
+import { type Column, type ColumnSource, type Held, SPREAD_COUNT } from "./column";
 import { gaugeOf, isHeld, isWorded, wordsOf } from "./gauges";
 import type { Lineup } from "./lineup";
 import { isLegless, type Look, lookOf } from "./look";
@@ -8,7 +8,8 @@ import type { Population } from "./population";
 /**
  * A pack: what a population would show at a list of looks, in bytes, so that a page that has one predicts nothing itself. It begins
  * with the length of its head (4 bytes, little-endian) and the head as JSON (the looks); then, look after look, planes of bytes: of
- * words the probability of each; of figures the chance of the open line, the figure (and where a unit would hold it), and its slope under each spread that moves it.
+ * words the probability of each; of figures the chance of the open line, the figure, and its slope under each spread that moves it; of
+ * running volts also where a unit would hold them, what the generator has to spare for that, and that one's slopes.
  * Figures are whole numbers of a fraction of the test's noise, in three planes, the highest byte first; particles and cells that
  * share their twin's readings are left out. Whoever reads a pack lays out the same line-up from the same sheet.
  */
@@ -17,6 +18,8 @@ import type { Population } from "./population";
 const PARTS_OF_NOISE = 8;
 const BYTES = 3;
 const HALF = 2 ** (8 * BYTES - 1);
+/** What is spared is rounded to this: no machine is known more closely. */
+const SPARE_GRAIN = 0.002;
 /** Chances are rounded to this part. */
 const CHANCE = 250;
 
@@ -36,9 +39,13 @@ export function packColumns(population: Population, looks: readonly Look[]): Uin
     }
     const grain = gaugeOf(look.step.test).noise / PARTS_OF_NOISE;
     planes.push(chancesOf(particles, column.open), ...figures(particles, (i) => column.at[i] as number, grain));
-    // What nothing holds is packed as nought: no unit holds that.
-    if (column.held) planes.push(...figures(particles, (i) => ((column.held?.[i] ?? 0) > 0 ? (column.held?.[i] as number) : 0), grain));
     for (const s of column.moved) planes.push(...figures(cells, (c) => column.slopes[c * SPREAD_COUNT + s] as number, grain));
+    const { held } = column;
+    if (!held) continue;
+    // What nothing holds is packed as nought: no unit holds that.
+    planes.push(...figures(particles, (i) => (held.at[i] || 0), grain));
+    planes.push(...figures(particles, (i) => held.spare[i] || 0, SPARE_GRAIN));
+    for (const s of column.moved) planes.push(...figures(cells, (c) => held.slopes[c * SPREAD_COUNT + s] as number, SPARE_GRAIN));
   }
   const bytes = new Uint8Array(planes.reduce((sum, { length }) => sum + length, 0));
   let at = 0;
@@ -149,21 +156,26 @@ export class PackedColumns implements ColumnSource {
     if (isWorded(test)) return { ...column, words: wordsOf(test).map(chances) };
     const { noise, moved } = gaugeOf(test);
     const grain = noise / PARTS_OF_NOISE;
-    const whole = (count: number): ((k: number) => number) => {
+    const whole = (count: number, grain: number): ((k: number) => number) => {
       const planes = Array.from({ length: BYTES }, () => next(count));
       return (k) => (planes.reduce((sum, plane) => sum * 256 + (plane[k] as number), 0) - HALF) * grain;
     };
     const open = chances();
-    const at = spread(column.at, particles, all, whole(particles.length));
-    const held = isHeld(test) ? spread(new Float64Array(all.length), particles, all, whole(particles.length)).map((figure) => figure || Number.NaN) : undefined;
-    const slopes = new Float64Array(every.length * SPREAD_COUNT);
-    for (const id of moved) {
-      const s = SPREAD_IDS.indexOf(id);
-      const own = spread(new Float64Array(every.length), cells, every, whole(cells.length));
-      own.forEach((slope, c) => {
-        slopes[c * SPREAD_COUNT + s] = slope;
-      });
-    }
+    const ofParticles = (grain: number): Float64Array => spread(new Float64Array(all.length), particles, all, whole(particles.length, grain));
+    const slopesOf = (grain: number): Float64Array => {
+      const slopes = new Float64Array(every.length * SPREAD_COUNT);
+      for (const id of moved) {
+        const s = SPREAD_IDS.indexOf(id);
+        const own = spread(new Float64Array(every.length), cells, every, whole(cells.length, grain));
+        own.forEach((slope, c) => {
+          slopes[c * SPREAD_COUNT + s] = slope;
+        });
+      }
+      return slopes;
+    };
+    const at = ofParticles(grain);
+    const slopes = slopesOf(grain);
+    const held = isHeld(test) ? this.#held(ofParticles(grain), ofParticles(SPARE_GRAIN), slopesOf(SPARE_GRAIN)) : undefined;
     return {
       ...column,
       at,
@@ -173,6 +185,11 @@ export class PackedColumns implements ColumnSource {
       moved: Int32Array.from(moved, (id) => SPREAD_IDS.indexOf(id)),
       figured: open.map((chance) => Math.log(1 - chance)),
     };
+  }
+
+  #held(at: Float64Array, spare: Float64Array, slopes: Float64Array): Held {
+    const none = at.map((figure) => (figure === 0 ? Number.NaN : 0));
+    return { at: at.map((figure, i) => figure + (none[i] as number)), spare: spare.map((spared, i) => spared + (none[i] as number)), slopes };
   }
 }
 

@@ -1,3 +1,4 @@
+import { unitTraits } from "../../machine/families/family";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { diodeEnds, type Step, stepKey } from "../../procedure/step";
@@ -9,9 +10,10 @@ import type { Subject } from "./subject";
 
 /**
  * What a look would show on a subject: a figure on the test's own scale with the probability that the meter shows the open
- * line instead, and the figure at which a unit would hold it; or the probability of each word of the test's list.
+ * line instead, the figure at which a unit would hold it and what the generator has to spare for that; or the probability of each word
+ * of the test's list.
  */
-type Seen = { at: number; open: number; held?: number | undefined } | { words: readonly number[] };
+type Seen = { at: number; open: number; held?: number | undefined; spare?: number } | { words: readonly number[] };
 
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
 const OPEN = { sure: 0.985, stray: 0.015 } as const;
@@ -95,8 +97,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "charge.groundDrop":
     case "charge.current": {
       const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
-      if (test === "charge.volts") return { ...figure(gain * run.volts), held: run.held && gain * run.held.volts };
-      if (test === "charge.outputVolts") return { ...figure(gain * run.unitVolts), held: run.held && gain * run.held.unitVolts };
+      if (test === "charge.volts") return { ...figure(gain * run.volts), held: run.held && gain * run.held.volts, spare: run.spare };
+      if (test === "charge.outputVolts") return { ...figure(gain * run.unitVolts), held: run.held && gain * run.held.unitVolts, spare: run.spare };
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
       const ground = run.out * (state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (Math.exp(z.wires ?? 0) - 1));
       return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));
@@ -134,7 +136,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const run = subject.charging(sheet.testRpm, "normal", z);
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
       const full = subject.amps("test", 1, run.unitVolts, z, "full");
-      const taken = state.family === "three-phase-series" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
+      const taken = unitTraits(state.family).holds === "letting-go" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
       const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
       const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;

@@ -3,6 +3,7 @@ import { type Battery, cellOf, conductancePercent } from "../../battery/model";
 import { type Cell, steadyVolts } from "../../circuit/cell";
 import { conditionOf, stateOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
+import { gatesWhile } from "../../machine/families/family";
 import { faultOf } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
@@ -58,6 +59,11 @@ interface Charging {
   unitVolts: number;
   /** The same two, were the generator strong enough for the unit to hold its set point; undefined where nothing is held. */
   held: { volts: number; unitVolts: number } | undefined;
+  /**
+   * By how much the generator is stronger than it needs to be for that, as the logarithm of a factor on its magnets; below nought it
+   * is too weak, and not a number where nothing is held.
+   */
+  spare: number;
 }
 
 /** A of a generator with its regulator holding nothing or all back, at some volts. */
@@ -82,15 +88,17 @@ const FLOATING = { most: 80, clamped: 40, leakAmps: 0.005, vague: 1, unheld: 4 }
 /** Mean volts of a unit that gates into its own shorted diode and so pulls its output down after every pulse: the circuit's lie between 9 and 13. */
 const HUNTS = { volts: 12, vague: 2.5 } as const;
 const SEARCH = { rounds: 40, amps: 2e-4 } as const;
+/** Factors on a generator's strength beyond which nobody looks for what it needs, and how closely it is found, as logarithms. */
+const STRENGTH = { most: 2.5, within: 0.01 } as const;
 
-/** Where a falling function passes through nought, by false position with the Illinois rule. */
-function falsePosition(miss: (x: number) => number, from: number, to: number): number {
+/** Where a falling function passes through nought, by false position with the Illinois rule. @param within how closely */
+function falsePosition(miss: (x: number) => number, from: number, to: number, within: number = SEARCH.amps): number {
   let [low, high] = [from, to];
   let [above, below] = [miss(low), miss(high)];
   if (above <= 0) return low;
   if (below >= 0) return high;
   let side = 0;
-  for (let round = 0; round < SEARCH.rounds && high - low > SEARCH.amps; round++) {
+  for (let round = 0; round < SEARCH.rounds && high - low > within; round++) {
     // Every fourth round halves: a curve with a knee would creep otherwise.
     const x = round % 4 === 3 ? 0.5 * (low + high) : (low * below - high * above) / (below - above);
     const missed = miss(x);
@@ -188,8 +196,7 @@ export class Subject {
     const { atlas, grids } = this.around;
     const sound = atlas.sound?.[speed]?.full ?? [];
     const { gates } = this.state.unit;
-    const series = this.state.family === "three-phase-series";
-    if (gates !== "control" && (gates === "off") === series) return { full: grids[speed].map(() => 0), held: undefined };
+    if (gates === gatesWhile(this.state.family, "holding")) return { full: grids[speed].map(() => 0), held: undefined };
     const mix = (charts: WeighedChart[], of: "full" | "held"): number[] =>
       grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
     if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
@@ -366,7 +373,21 @@ export class Subject {
     if (held !== undefined && sensed(into) > set) into = this.curves.test.held ? Math.max(held, balance("held")) : held;
     const seen = at(into);
     const then = held === undefined ? undefined : at(held);
-    return { volts: seen.posts, into, out: seen.amps, unitVolts: seen.pins, held: then && { volts: then.posts, unitVolts: then.pins } };
+    return {
+      volts: seen.posts,
+      into,
+      out: seen.amps,
+      unitVolts: seen.pins,
+      held: then && { volts: then.posts, unitVolts: then.pins },
+      spare: then ? this.#spare(rpm, z, then) : Number.NaN,
+    };
+  }
+
+  /** How much stronger the generator is than what it takes to give some amps at some volts behind the unit's inner ground. */
+  #spare(rpm: number | "idle", z: Offsets, { amps, behind }: { amps: number; behind: number }): number {
+    const { most, within } = STRENGTH;
+    const lacks = (stronger: number): number => amps - this.#generation(rpm, { ...z, emf: (z.emf ?? 0) + stronger })("full", behind);
+    return -falsePosition(lacks, -most, most, within);
   }
 
   /** What the generator delivers at an engine speed, A at volts behind the unit's inner ground. */
@@ -404,7 +425,14 @@ export class Subject {
     const most = FLOATING.most * this.#scale;
     const free = falsePosition((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
     const { unitVolts, vague } = this.#floats(free, z);
-    return { volts, into, out: taken(unitVolts), unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale), held: undefined };
+    return {
+      volts,
+      into,
+      out: taken(unitVolts),
+      unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale),
+      held: undefined,
+      spare: Number.NaN,
+    };
   }
 
   /** Volts of a unit by itself that would stand at some volts unregulated, and by how much they may be off, V on 12 V. */

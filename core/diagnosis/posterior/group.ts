@@ -41,12 +41,34 @@ const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ le
 
 /** How far volts that a unit holds lie from its particle's set point, V. */
 const HELD_VOLTS = 0.32;
+/** A prediction lies below what its unit holds from so many volts on. */
+export const BELOW_SET = 0.05;
+/** Volts of a generator that turns out too weak lie anywhere within so many below what its unit would hold; how blurred the ends are. */
+const TOO_WEAK = { span: 2.2, blur: 0.15 } as const;
+/** How closely a generator's strength against what is asked of it is predicted, as the logarithm of a factor. */
+const SPARE_MODEL = 0.08;
+/** The set point is never as good as sure to be reached, or not to be. */
+const SURELY = 0.995;
 
-/** The figures of one particle: how far each lies from its prediction, C⁻¹ times that, and how far from where a unit would hold it (not a number: nowhere). */
+const logNormal = (x: number, spread: number): number => -0.5 * (x / spread) ** 2 - Math.log(spread) - 0.5 * LOG_2PI;
+const reachedAt = (spare: number, spread: number): number => Math.min(SURELY, Math.max(1 - SURELY, normalBelow(spare / spread)));
+
+/**
+ * The figures of one particle: how far each lies from its prediction, C⁻¹ times that, how far from where a unit would hold it (not a
+ * number: nowhere), and what the generator has to spare for that.
+ */
 interface Figures {
   residual: Float64Array;
   alpha: Float64Array;
   held: Float64Array;
+  spare: Float64Array;
+}
+
+/** How what a generator has to spare for one reading follows from all the others: its covariance with each figure, that times C⁻¹ at the reading's own place, and its spread. */
+interface Knee {
+  covariance: Float64Array;
+  own: number;
+  spread: number;
 }
 
 const EMF = SPREAD_IDS.indexOf("emf");
@@ -62,8 +84,8 @@ export class Group {
   /** Which observations are figures here, in the order of the sums. */
   readonly active: readonly number[];
   readonly #frame: Frame;
-  /** Figures that hang on the generator: by them a unit could turn out to hold its set point. */
-  readonly #freed: Uint8Array;
+  /** Of figures that a unit holds once its generator is strong enough. */
+  readonly #knees: readonly (Knee | undefined)[];
   readonly #inverse: Float64Array;
   readonly #logDet: number;
   /** Gain of leaving a reading out, its own error and what it may be instead aside. */
@@ -76,7 +98,7 @@ export class Group {
   readonly #ailing: boolean;
   #spreadCovariance: Float64Array | undefined;
   #free = Number.NEGATIVE_INFINITY;
-  #last: { column: Column; variance: number } | undefined;
+  #last: { column: Column; variance: number; spare: number } | undefined;
 
   /** @param ailing whether the generator of these particles has a fault: what it then does under way is known less well */
   constructor(cell: number, frame: Frame, ailing: boolean) {
@@ -87,14 +109,12 @@ export class Group {
     this.#frame = frame;
     this.#cell = cell;
     this.#ailing = ailing;
-    this.#freed = new Uint8Array(n);
     this.#inverse = new Float64Array(n * n);
     const c = this.#inverse;
     const home = cell * SPREAD_COUNT;
     for (let a = 0; a < n; a++) {
       const { moved, slopes } = columns[a] as Column;
-      this.#freed[a] = Number(isFree(slopes, home));
-      if (ailing && this.#freed[a]) models[a] = frame.models.ailing[a] as number;
+      if (ailing && isFree(slopes, home)) models[a] = frame.models.ailing[a] as number;
       for (let b = 0; b <= a; b++) {
         const others = (columns[b] as Column).slopes;
         let sum = 0;
@@ -118,6 +138,7 @@ export class Group {
       this.#tails[a] = tail;
       this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * own);
     }
+    this.#knees = columns.map((_, a) => this.#kneeOf(a));
     this.#events = frame.events.map((event) => {
       let ones = 0;
       for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;
@@ -129,6 +150,35 @@ export class Group {
       scratch.outside = new Float64Array(2 * n);
       scratch.really = new Float64Array(2 * n);
     }
+  }
+
+  /** What a reading's own knee takes from all other readings (leave-one-out by block inversion). */
+  #kneeOf(place: number): Knee | undefined {
+    const { n } = this;
+    const { columns } = this.#frame;
+    const { held, moved } = columns[place] as Column;
+    if (!held) return undefined;
+    const home = this.#cell * SPREAD_COUNT;
+    const covariance = new Float64Array(n);
+    let variance = SPARE_MODEL ** 2;
+    for (let k = 0; k < moved.length; k++) {
+      const s = home + (moved[k] as number);
+      const slope = held.slopes[s] as number;
+      if (slope === 0) continue;
+      variance += slope * slope;
+      for (let b = 0; b < n; b++) covariance[b] = (covariance[b] as number) + slope * ((columns[b] as Column).slopes[s] as number);
+    }
+    const own = this.#row(place, covariance);
+    for (let b = 0; b < n; b++) if (covariance[b] !== 0) variance -= (covariance[b] as number) * this.#row(b, covariance);
+    variance += own ** 2 / (this.#inverse[place * n + place] as number);
+    return { covariance, own, spread: Math.sqrt(Math.max(SPARE_MODEL ** 2, variance)) };
+  }
+
+  /** One row of C⁻¹ times a vector. */
+  #row(place: number, vector: Float64Array): number {
+    let sum = 0;
+    for (let b = 0; b < this.n; b++) sum += (this.#inverse[place * this.n + b] as number) * (vector[b] as number);
+    return sum;
   }
 
   /** What weighs the members' errors as if none of them had been read. */
@@ -172,6 +222,23 @@ export class Group {
     }
   }
 
+  /**
+   * What a look that a unit may hold shows on a particle of these: the mixture's mean and variance.
+   * @param mean of what the particle's middle shows @param spare what is to spare, given the readings @param below whether that middle is too weak
+   */
+  mixed(column: Column, { mean, set, spare, below }: { mean: number; set: number; spare: number; below: boolean }): { mean: number; variance: number } {
+    const seen = this.foreseen(column);
+    const reached = reachedAt(spare, seen.spare);
+    const low = below ? Math.min(mean, set) : set - TOO_WEAK.span / 2;
+    const high = below ? set : mean;
+    const lowVariance = below ? seen.variance : TOO_WEAK.span ** 2 / 12;
+    const highVariance = below ? HELD_VOLTS ** 2 : seen.variance;
+    return {
+      mean: reached * high + (1 - reached) * low,
+      variance: reached * highVariance + (1 - reached) * lowVariance + reached * (1 - reached) * (high - low) ** 2,
+    };
+  }
+
   /** Mean of the spreads given the readings, in standard deviations: Gᵀ·α. */
   shift(alpha: Float64Array): Float64Array {
     const into = new Float64Array(SPREAD_COUNT);
@@ -192,13 +259,13 @@ export class Group {
    * or all of one visit off together. A reading left out of a Gaussian has the density that all others predict for it, of variance
    * 1/c and mean error α/c with c its place on C⁻¹'s diagonal (leave-one-out by block inversion); an error shared by several is a
    * rank-one update (Sherman and Morrison), so that no matrix is made anew.
-   * Where a figure hangs on the generator, what it shows is the lower of that and what the unit holds: a mixture of the two, by how
-   * likely all other readings make it that the set point is reached.
+   * What a running machine shows is the lower of what its generator gives and what its unit holds: a mixture of the two, by how likely
+   * all other readings make it that the generator is strong enough. The Gaussian is that of the one which the particle's middle shows.
    * @param elsewhere by visit: what a spoilt visit makes of its words and open lines, as a logarithm
    * @param share filled with how likely each reading is a misread on this particle
    * @param spoilt by visit: filled with how likely the whole visit is off, and last how likely the meter is
    */
-  likelihood({ residual, alpha, held }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
+  likelihood({ residual, alpha, held, spare }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
     const { gains, misreads, outside, really, order, pairs, sets } = scratch;
@@ -213,13 +280,18 @@ export class Group {
       const loose = (this.#tailed[a] as number) + (0.5 * square * variance) / (1 + variance * c);
       outside[a] = this.#frame.outside[a] as number;
       really[a] = 1;
-      if (this.#freed[a] && !Number.isNaN(held[a] as number)) {
-        // How far above what the unit holds all other readings expect this one, in standard deviations.
-        const above = ((held[a] as number) - (alpha[a] as number) / c) * Math.sqrt(c);
-        const reached = Math.min(0.995, Math.max(0.005, normalBelow(above)));
-        const atIt = Math.log(reached / (1 - reached)) - 0.5 * ((held[a] as number) / HELD_VOLTS) ** 2 - Math.log(HELD_VOLTS) - 0.5 * LOG_2PI;
-        unheld += Math.log(1 - reached);
-        const both = logAdd(outside[a] as number, atIt);
+      const knee = this.#knees[a];
+      if (knee && !Number.isNaN(held[a] as number)) {
+        let expected = (spare[a] as number) - (knee.own * (alpha[a] as number)) / c;
+        for (let b = 0; b < n; b++) expected += (knee.covariance[b] as number) * (alpha[b] as number);
+        const reached = reachedAt(expected, knee.spread);
+        const off = held[a] as number;
+        const below = (residual[a] as number) - off > BELOW_SET;
+        const usual = below ? 1 - reached : reached;
+        const { span, blur } = TOO_WEAK;
+        const instead = below ? logNormal(off, HELD_VOLTS) : Math.log(Math.max(1e-12, normalBelow((off + span) / blur) - normalBelow(off / blur)) / span);
+        unheld += Math.log(usual);
+        const both = logAdd(outside[a] as number, Math.log((1 - usual) / usual) + instead);
         really[a] = Math.exp((outside[a] as number) - both);
         outside[a] = both;
       }
@@ -357,13 +429,24 @@ export class Group {
     return (scratch.outside[a] as number) + (scratch.outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
   }
 
-  /** Variance of a look's figure given the readings, the reading's own noise left out. Asked for one look after another. */
-  variance(column: Column): number {
-    if (this.#last?.column === column) return this.#last.variance;
+  /**
+   * Variance of a look's figure given the readings, the reading's own noise left out, and the spread of what the generator has to spare
+   * for it. Asked for one look after another.
+   */
+  foreseen(column: Column): { variance: number; spare: number } {
+    if (this.#last?.column === column) return this.#last;
+    const { slopes, held } = column;
+    const model = modelVariance(column.look.step, this.#ailing && isFree(slopes, this.#cell * SPREAD_COUNT));
+    const variance = Math.max(1e-9, model + this.#varianceAlong(slopes, column.moved));
+    this.#last = { column, variance, spare: held ? Math.sqrt(SPARE_MODEL ** 2 + Math.max(0, this.#varianceAlong(held.slopes, column.moved))) : 0 };
+    return this.#last;
+  }
+
+  /** Variance, given the readings, of what has these slopes along the spreads. */
+  #varianceAlong(slopes: Float64Array, moved: Int32Array): number {
     const from = this.#cell * SPREAD_COUNT;
-    const { moved, slopes } = column;
     const covariance = this.#covariance();
-    let sum = modelVariance(column.look.step, this.#ailing && isFree(slopes, from));
+    let sum = 0;
     for (let k = 0; k < moved.length; k++) {
       const s = moved[k] as number;
       const slope = slopes[from + s] as number;
@@ -376,9 +459,7 @@ export class Group {
       }
       sum += slope * (2 * others + slope * (covariance[row + s] as number));
     }
-    const variance = Math.max(1e-9, sum);
-    this.#last = { column, variance };
-    return variance;
+    return sum;
   }
 
   /** Covariance of the spreads given the readings: 1 − Gᵀ·C⁻¹·G, worked out for the spreads that any reading moves. */

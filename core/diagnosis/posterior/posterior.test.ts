@@ -204,20 +204,23 @@ describe("the sums behind it", () => {
           return shared + (a === b ? modelVariance(one.look.step, ailing && free(g[a] as Float64Array)) + one.noise ** 2 : 0);
         }),
       );
-      // A figure that hangs on the generator may be what the unit holds instead, by how likely all the others make it that its set point is reached.
+      // A running machine shows the lower of what its generator gives and what its unit holds, by how likely all others make it that the generator is strong enough.
       const held = observations.map(({ look, at }, a) => {
-        const set = population.column(look).held?.[i] ?? Number.NaN;
-        if (Number.isNaN(set) || !free(g[a] as Float64Array)) return { often: 0, gain: 0 };
+        const unit = population.column(look).held;
+        const set = unit?.at[i] ?? Number.NaN;
+        if (!unit || Number.isNaN(set)) return { often: 0, gain: 0 };
+        const own = unit.slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT);
         const others = observations.flatMap((_, b) => (b === a ? [] : [b]));
         const inverse = Float64Array.from(others.flatMap((b) => others.map((d) => covariance[b]?.[d] as number)));
         invert(inverse, others.length);
-        const weights = others.map((_, x) =>
-          others.reduce((sum, b, y) => sum + (inverse[x * others.length + y] as number) * (covariance[a]?.[b] as number), 0),
-        );
-        const expected = at - (residual[a] as number) + others.reduce((sum, b, x) => sum + (weights[x] as number) * (residual[b] as number), 0);
-        const variance = others.reduce((left, b, x) => left - (weights[x] as number) * (covariance[a]?.[b] as number), covariance[a]?.[a] as number);
-        const often = Math.min(0.995, Math.max(0.005, normalBelow((expected - set) / Math.sqrt(variance))));
-        return { often, gain: (often / (1 - often)) * gaussian([at - set], [[0.32 ** 2]]) };
+        const along = others.map((b) => own.reduce((sum, slope, s) => sum + slope * ((g[b] as Float64Array)[s] as number), 0));
+        const weights = others.map((_, x) => along.reduce((sum, cross, y) => sum + (inverse[x * others.length + y] as number) * cross, 0));
+        const spare = (unit.spare[i] as number) + others.reduce((sum, b, x) => sum + (weights[x] as number) * (residual[b] as number), 0);
+        const variance = 0.08 ** 2 + own.reduce((sum, slope) => sum + slope ** 2, 0) - along.reduce((sum, cross, x) => sum + cross * (weights[x] as number), 0);
+        const reached = Math.min(0.995, Math.max(0.005, normalBelow(spare / Math.sqrt(Math.max(0.08 ** 2, variance)))));
+        if (set - (at - (residual[a] as number)) > 0.05) return { often: reached, gain: (reached / (1 - reached)) * gaussian([at - set], [[0.32 ** 2]]) };
+        const between = Math.max(1e-12, normalBelow((at - set + 2.2) / 0.15) - normalBelow((at - set) / 0.15)) / 2.2;
+        return { often: 1 - reached, gain: ((1 - reached) / reached) * between };
       });
       const asPredicted = held.reduce((product, { often }) => product * (1 - often) * 0.975, 1);
       let likelihood = 0;

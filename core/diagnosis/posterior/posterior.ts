@@ -9,7 +9,7 @@ import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import { Frame, isMeterVolts } from "./frame";
-import { Group } from "./group";
+import { BELOW_SET, Group } from "./group";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
 /** A reading as the engine weighs it. */
@@ -105,7 +105,12 @@ export class Posterior {
       observations,
       columns,
       frames: new Map(),
-      scratch: { residual: new Float64Array(observations.length), share: new Float64Array(observations.length), held: new Float64Array(observations.length) },
+      scratch: {
+        residual: new Float64Array(observations.length),
+        share: new Float64Array(observations.length),
+        held: new Float64Array(observations.length),
+        spare: new Float64Array(observations.length),
+      },
       visitOfEach,
       logs: new Float64Array(count).fill(Number.NEGATIVE_INFINITY),
       doubt: observations.map(() => new Float64Array(count)),
@@ -145,7 +150,7 @@ export class Posterior {
     const group = new Group(cell, frame, (population.hypotheses[h] as Hypothesis).ailing);
     this.#groups.push(group);
     const n = active.length;
-    const { residual, share, held } = scratch;
+    const { residual, share, held, spare } = scratch;
     const elsewhere = new Float64Array(spoilt.length);
     const off = new Float64Array(spoilt.length);
     const readAt = active.map((j) => (observations[j] as Observation).at);
@@ -169,12 +174,13 @@ export class Posterior {
       for (let a = 0; a < n; a++) {
         residual[a] = (readAt[a] as number) - ((shownAt[a] as Float64Array)[i] as number);
         log += (figured[a] as Float64Array)[i] as number;
-        held[a] = (readAt[a] as number) - (heldAt[a]?.[i] ?? Number.NaN);
+        held[a] = (readAt[a] as number) - (heldAt[a]?.at[i] ?? Number.NaN);
+        spare[a] = heldAt[a]?.spare[i] ?? Number.NaN;
       }
       const alpha = new Float64Array(n);
       group.solve(residual, alpha);
       this.#alphas[i] = alpha;
-      logs[i] = log + group.likelihood({ residual, alpha, held }, elsewhere, share, off);
+      logs[i] = log + group.likelihood({ residual, alpha, held, spare }, elsewhere, share, off);
       for (let a = 0; a < n; a++) (doubted[a] as Float64Array)[i] = share[a] as number;
       for (let v = 0; v < off.length; v++) (spoilt[v] as Float64Array)[i] = off[v] as number;
     }
@@ -219,15 +225,25 @@ export class Posterior {
       shift = group.shift(this.#alphas[particle] as Float64Array);
       this.#shifts[particle] = shift;
     }
-    let mean = column.at[particle] as number;
-    const { moved, slopes } = column;
+    const at = column.at[particle] as number;
+    const { moved, slopes, held } = column;
+    let mean = at;
     for (let k = 0; k < moved.length; k++) {
       const s = moved[k] as number;
       mean += (slopes[from + s] as number) * (shift[s] as number);
     }
-    // However strong the generator turns out, the unit holds its set point.
-    into.mean = Math.min(mean, Math.max(column.held?.[particle] || Number.POSITIVE_INFINITY, column.at[particle] as number));
-    into.variance = group.variance(column);
+    const set = held?.at[particle] ?? Number.NaN;
+    if (!held || Number.isNaN(set)) {
+      into.mean = mean;
+      into.variance = group.foreseen(column).variance;
+      return;
+    }
+    let spare = held.spare[particle] as number;
+    for (let k = 0; k < moved.length; k++) {
+      const s = moved[k] as number;
+      spare += (held.slopes[from + s] as number) * (shift[s] as number);
+    }
+    Object.assign(into, group.mixed(column, { mean, set, spare, below: set - at > BELOW_SET }));
   }
 }
 
@@ -244,7 +260,7 @@ interface Weighed {
   observations: readonly Observation[];
   columns: readonly Column[];
   /** Filled and read again for one particle after another. */
-  scratch: { residual: Float64Array; share: Float64Array; held: Float64Array };
+  scratch: { residual: Float64Array; share: Float64Array; held: Float64Array; spare: Float64Array };
   /** By the observations that are no figures: what groups without them have in common. */
   frames: Map<string, Frame>;
   visitOfEach: Int32Array;
