@@ -43,7 +43,7 @@ export function packColumns(population: Population, looks: readonly Look[]): Uin
     const { held } = column;
     if (!held) continue;
     // What nothing holds is packed as nought: no unit holds that.
-    planes.push(...figures(particles, (i) => (held.at[i] || 0), grain));
+    planes.push(...figures(particles, (i) => held.at[i] || 0, grain));
     planes.push(...figures(particles, (i) => held.spare[i] || 0, SPARE_GRAIN));
     for (const s of column.moved) planes.push(...figures(cells, (c) => held.slopes[c * SPREAD_COUNT + s] as number, SPARE_GRAIN));
   }
