@@ -4,8 +4,9 @@ import { z } from "zod";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
-import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
+import { FAULTS, type FaultId } from "../../core/machine/faults";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { REPAIRS } from "../../core/machine/repairs";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair, proofSteps } from "../../core/procedure/runlist";
@@ -101,7 +102,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const { advice } = engine;
   const faultId = advice?.fault;
-  const fault = faultId ? faultOf(faultId) : undefined;
+  const follows = faultId && REPAIRS[faultId];
   const part = advice && (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((remedy) => remedy !== "charge"));
   const repairedFault = repairs.at(-1)?.fault ?? faultId;
   const steps = proofSteps(job.sheet, view.judged, repairedFault);
@@ -141,24 +142,24 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           </p>
         </div>
         <div>
-          {fault ? (
+          {follows ? (
             <section>
               <h2 className="mt-0">Before anything is ordered</h2>
-              <p className="mt-1">{fault.beforeOrdering}</p>
-              {fault.partner ? (
+              <p className="mt-1">{follows.beforeOrdering}</p>
+              {follows.partner ? (
                 <p>
-                  <strong>Partner part, {PART_NAMES[fault.partner.part].toLowerCase()}:</strong> {fault.partner.why}
+                  <strong>Partner part, {PART_NAMES[follows.partner.part].toLowerCase()}:</strong> {follows.partner.why}
                 </p>
               ) : null}
               <h2>Repair</h2>
               <ol className="mt-1 list-decimal pl-5">
-                {fault.repair.map((line) => (
+                {follows.repair.map((line) => (
                   <li key={line} className="py-0.5">
                     {line}
                   </li>
                 ))}
               </ol>
-              <Cautions ids={fault.cautions as Parameters<typeof Cautions>[0]["ids"]} />
+              <Cautions ids={follows.cautions as Parameters<typeof Cautions>[0]["ids"]} />
             </section>
           ) : null}
           <section className="mt-5">

@@ -452,7 +452,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     ohmsResolution: facts.meter.ohmsResolution,
     tools: facts.tools,
     restHours: facts.restHours,
-    spent: worked(readings, facts.restHours).hands,
+    spent: worked(now, facts.restHours).hands,
     state: stateAfter(facts, now),
   };
 }

@@ -4,6 +4,7 @@ import { CAUTIONS } from "../procedure/cautions";
 import { FAMILY_IDS } from "./families/family";
 import { FAULTS, faultOf } from "./faults";
 import { PARTS } from "./part";
+import { REPAIRS } from "./repairs";
 import { parseSheet, type Sheet } from "./sheet";
 import { isUnlisted, unlistedSheet } from "./unlisted";
 import { wireName } from "./wire";
@@ -70,14 +71,15 @@ describe("the faults", () => {
     for (const fault of FAULTS) {
       expect(PARTS).toContain(fault.part);
       expect(fault.id.startsWith(`${fault.part}.`)).toBe(true);
-      expect(fault.repair.length).toBeGreaterThan(1);
-      expect(fault.beforeOrdering).toMatch(/\.$/);
-      for (const caution of fault.cautions) expect(Object.keys(CAUTIONS)).toContain(caution);
+      const { repair, beforeOrdering, cautions } = REPAIRS[fault.id];
+      expect(repair.length).toBeGreaterThan(1);
+      expect(beforeOrdering).toMatch(/\.$/);
+      for (const caution of cautions) expect(Object.keys(CAUTIONS)).toContain(caution);
       expect(faultOf(fault.id)).toBe(fault);
     }
   });
 
   test("never name themselves as their partner", () => {
-    for (const fault of FAULTS) if ("partner" in fault) expect(fault.partner.part).not.toBe(fault.part);
+    for (const { id, part } of FAULTS) expect(REPAIRS[id].partner?.part).not.toBe(part);
   });
 });

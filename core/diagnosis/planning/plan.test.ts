@@ -14,6 +14,7 @@ import { observe, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
 import { type Bench, plan, type Suggestion } from "./plan";
 import { ASSUMED_PRICES } from "./prices";
+import { Weighing } from "./weighing";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
@@ -53,6 +54,15 @@ const LOW: Reading[] = [{ id: "1", ...CHARGE_ALL, value: 12.2 }];
 
 describe("what a reading is worth", () => {
   const all = planned(LOW);
+
+  test.each([[[]], [LOW]])("is worked out on a few particles that stand for all: no set is forgotten for being spread over many of them", (readings) => {
+    const posterior = posteriorOf(readings);
+    const odds = SETS.map((_, s) => posterior.weights.reduce((sum, weight, i) => sum + (SET_OF[i] === s ? weight : 0), 0));
+    const standing = new Weighing(posterior, SETS, SET_OF, benchOf()).odds;
+    odds.forEach((share, s) => {
+      expect(Math.abs((standing.get(SETS[s] as string) ?? 0) - share)).toBeLessThan(0.005);
+    });
+  });
 
   test("is bits and money, never less than nothing", () => {
     expect(all.length).toBeGreaterThan(5);

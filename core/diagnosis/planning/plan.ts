@@ -16,7 +16,7 @@ export interface Bench extends Askable {
   ohmsResolution: number;
   /** The school's rest, h. */
   restHours: number;
-  /** Hands-on minutes that the job has taken so far. */
+  /** Hands-on minutes that the search has taken so far, since the last repair where there was one. */
   spent: number;
 }
 
@@ -61,8 +61,8 @@ const TELLING = 0.4;
 const STAYING = 1.5;
 /** Moves count so many times over: what was parted has to be joined again, and every start is one more. */
 const MOVING = 2;
-/** A minute on the clock against one of hands: the bay is taken, the mechanic is not. */
-const WAITING = 0.05;
+/** A minute on the clock against one of hands: the bay is taken, the mechanic is not. What takes the night, or a day, stands aside for it: so many minutes count at most. */
+const WAITING = { share: 0.05, most: 120 } as const;
 /** What is lost with rest, or with the first run, counts for so many minutes. */
 const LOST = { rest: 40, run: 12 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
@@ -114,7 +114,7 @@ export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32
     return { look, bits, gain: worth + MONEY_A_BIT * bits, turns };
   });
   const stays = staysOf(weighed, (visit) => weighing.together(unremarkable.get(visit)));
-  const suggestions = laidOut(stays, bench, labourOf(bench, weighing.leading));
+  const suggestions = laidOut(stays, bench, labourOf(bench, Math.max(...weighing.odds.values())));
   for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
   return suggestions;
 }
@@ -155,7 +155,7 @@ interface Worked {
 /** Minutes that moves count for, in hands. */
 const weightOf = (moves: readonly Move[]): number => {
   const { hands, clock } = timeOf(moves);
-  return MOVING * hands + WAITING * Math.max(0, clock - hands);
+  return MOVING * hands + WAITING.share * Math.min(WAITING.most, Math.max(0, clock - hands));
 };
 
 /** Moves that one reading needs for itself, however the machine stands: a place opened, a crank, another dial. */

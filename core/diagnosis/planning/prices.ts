@@ -35,6 +35,8 @@ const CHARGING_MINUTES = 10;
 /** A fault left in: the machine comes back, is looked at again, and its owner remembers. */
 const COMEBACK = { money: 90, minutes: 60 } as const;
 const UNTOUCHED = 1.6;
+/** A part changed for nothing costs the shop's name as well. */
+const NEEDLESS = 1.5;
 /** A flat battery sent out uncharged is found out at the door. */
 const UNCHARGED_MINUTES = 15;
 
@@ -63,7 +65,7 @@ export function billOf(set: string, prices: Prices): { money: number; minutes: n
 export function lossOf(done: string, needed: string, prices: Prices, repaired = false): number {
   if (done === needed) return 0;
   const [did, need] = [remediesOf(done), remediesOf(needed)];
-  const wasted = did.filter((one) => !need.includes(one)).reduce((sum, one) => sum + costOf(one, prices), 0);
+  const wasted = did.filter((one) => !need.includes(one)).reduce((sum, one) => sum + (one === "charge" ? 1 : NEEDLESS) * costOf(one, prices), 0);
   const comeback = COMEBACK.money + (COMEBACK.minutes * prices.labourPerHour) / 60;
   const left = need
     .filter((one) => !did.includes(one))

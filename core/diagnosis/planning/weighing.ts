@@ -93,9 +93,9 @@ export class Weighing {
     this.#spreads = new Float64Array(count);
   }
 
-  /** Odds of the likeliest set. */
-  get leading(): number {
-    return Math.max(...this.#odds);
+  /** Odds of every set as the ranking sees them. */
+  get odds(): Map<string, number> {
+    return new Map(this.#names.map((name, s) => [name, this.#odds[s] as number]));
   }
 
   /** Places of the sets, likeliest first. */

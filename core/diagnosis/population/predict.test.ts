@@ -209,3 +209,43 @@ describe("looks", () => {
     for (const step of weighedSteps(sheet)) expect(testOf(step.test).id).toBe(step.test);
   });
 });
+
+describe("what a generator has to spare", () => {
+  const sheet = sheetOf("corvane-ferrel-650");
+  const around = aroundOf(sheet);
+  const running = (faults: SetFault[]) => new Subject(around, { faults, charge: 0.8, early: true }, COLD);
+  const CASES: [string, SetFault[], "idle" | number][] = [
+    ["a sound machine under all loads", [], 5000],
+    ["a sound machine at idle", [], "idle"],
+    ["a winding open", [{ fault: "stator.winding-open", at: "1" }], 5000],
+    ["a winding open, at idle", [{ fault: "stator.winding-open", at: "1" }], "idle"],
+    ["weak magnets", [{ fault: "rotor.weak", severity: 0.4 }], 5000],
+    ["a burnt pin", [{ fault: "wiring.leg-burnt", at: "2", severity: 100 }], 5000],
+  ];
+
+  test.each(CASES)("%s: weaker by just that, the unit only just holds its volts; weaker still, it no longer does", (_, faults, rpm) => {
+    const subject = running(faults);
+    const look = lookOf({ test: "charge.volts", rpm, loads: rpm === "idle" ? "normal" : "all" });
+    const shown = (emf: number) => {
+      const seen = predict(subject, look, { emf });
+      if ("words" in seen) throw new Error("charging volts are worded");
+      return seen;
+    };
+    const { spare, held } = shown(0);
+    expect(Math.abs(spare as number)).toBeLessThan(2.5);
+    expect(shown(0.05 - (spare as number)).at).toBeCloseTo(held as number, 1);
+    expect(shown(-0.3 - (spare as number)).at).toBeLessThan((held as number) - 0.1);
+    // Stronger magnets add to it as they stand.
+    expect(shown(0.1).spare).toBeCloseTo((spare as number) + 0.1, 1);
+  });
+
+  test("less is spared under more loads, and a unit that holds nothing spares nothing", () => {
+    const spareOf = (loads: "off" | "normal" | "all", faults: SetFault[] = []) => {
+      const seen = predict(running(faults), lookOf({ test: "charge.volts", rpm: 5000, loads }), {});
+      return "words" in seen ? undefined : seen.spare;
+    };
+    expect(spareOf("off")).toBeGreaterThan(spareOf("normal") as number);
+    expect(spareOf("normal")).toBeGreaterThan(spareOf("all") as number);
+    expect(spareOf("all", [{ fault: "regulator.never-regulates" }])).toBeNaN();
+  });
+});

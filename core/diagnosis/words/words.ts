@@ -44,7 +44,7 @@ const short = (set: string): string => (set === "" ? "a sound machine" : set ===
 export function reasonFor({ splits, minutes, hands, clock, look }: Suggestion): string {
   const head = splits ? `Splits ${short(splits[0])} from ${short(splits[1])}` : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
-  const time = `${minutes} min${hands >= 0.5 ? ` and ${formatNumber(hands)} to get there` : ""}${waits}`;
+  const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
   return `${head}; ${time}${before}.`;
 }
