@@ -63,9 +63,15 @@ describe("the run list", () => {
     expect(keys(charging(13, 14.2, 14.1, { afterRepair: true }))).toEqual(keys([]));
   });
 
-  test("minutes shrink as steps are done, access counted once a test", () => {
+  test("minutes shrink as steps are done; a place is reached, a plug parted and the engine started once for all that is read there", () => {
     const left = (readings: Reading[]) => listOf(readings).reduce((sum, stage) => sum + stage.minutesLeft, 0);
     expect(left([rest(12.9)])).toBeLessThan(left([]));
+    const stage = (readings: Reading[], group: string) => listOf(readings).find((one) => one.group === group)?.minutesLeft ?? 0;
+    // The first reading of a stage carries the way there.
+    const pair = reading("stator.resistance", 0.4, { at: "1-2" });
+    expect(stage([], "stator") - stage([pair], "stator")).toBeGreaterThanOrEqual(0.5);
+    const [first, second] = [stage([], "charge"), stage([reading("charge.volts", 14.2, { rpm: "idle", loads: "normal" })], "charge")];
+    expect(first - second).toBeGreaterThanOrEqual(1);
   });
 
   test("is done when every line is answered or skipped", () => {

@@ -1,6 +1,7 @@
 import type { Sheet } from "../machine/sheet";
 import { CATALOGUE, GROUPS, type GroupId, type Test, type TestId, testOf } from "./catalogue";
 import type { Judged, JudgedReading } from "./judge";
+import { movesTo, timeOf, worked } from "./moves";
 import type { School } from "./schools";
 import { answers, type Step, stepKey, stepsOf } from "./step";
 
@@ -23,7 +24,7 @@ export interface Stage {
   group: GroupId;
   title: string;
   lines: Line[];
-  /** Minutes of what is still open, access included. */
+  /** Minutes of hands on the machine that what is still open takes, from where the stages before leave it. */
   minutesLeft: number;
   /** Tests of the stage that nothing has asked for, but that can be taken. */
   more: Step[];
@@ -54,6 +55,10 @@ export function beforeRepair(judged: readonly JudgedReading[]): JudgedReading[] 
 export function runList(sheet: Sheet, school: School, judged: readonly JudgedReading[], skips: readonly Skip[]): Stage[] {
   const readings = beforeRepair(judged);
   const reasons = new Map(skips.map((skip) => [skip.step, skip.reason]));
+  let { state } = worked(
+    readings.map(({ reading }) => reading),
+    school.restHours,
+  );
   return school.order.map((group) => {
     const tests = orderWithin(group, school);
     const lines: Line[] = [];
@@ -76,7 +81,14 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
         }
       }
     }
-    return { group, title: GROUPS[group], lines, minutesLeft: minutesOf(lines.filter((line) => !line.done && !line.skipped)), more };
+    let minutesLeft = 0;
+    for (const { step, done, skipped } of lines) {
+      if (done || skipped) continue;
+      const then = movesTo(step, {}, state, school.restHours);
+      minutesLeft += timeOf(then.moves).hands + testOf(step.test).minutes;
+      state = then.state;
+    }
+    return { group, title: GROUPS[group], lines, minutesLeft, more };
   });
 }
 
@@ -100,13 +112,6 @@ function isAsked(test: TestId, judged: readonly JudgedReading[]): boolean {
 /** The next step nobody has answered or skipped, in the list's order; undefined when the list is done. */
 export function nextStep(stages: readonly Stage[]): Step | undefined {
   return stages.flatMap((stage) => stage.lines).find((line) => !line.done && !line.skipped)?.step;
-}
-
-/** Minutes for a set of lines: each test's own, and the access of each test once. */
-function minutesOf(lines: readonly Pick<Line, "step">[]): number {
-  const tests = new Set(lines.map((line) => line.step.test));
-  const access = [...tests].reduce((sum, id) => sum + testOf(id).accessMinutes, 0);
-  return lines.reduce((sum, line) => sum + testOf(line.step.test).minutes, access);
 }
 
 /**

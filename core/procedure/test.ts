@@ -62,8 +62,6 @@ export interface Test {
   leadZero?: boolean;
   /** Half a minute and up, per point; what it takes to get there is in `moves.ts`. */
   minutes: number;
-  /** Minutes to reach the place, spent once a group. */
-  accessMinutes: number;
   /** What it takes beyond a multimeter. */
   tool?: ToolId;
   cautions: readonly CautionId[];

@@ -19,7 +19,6 @@ export const WIRING = [
     plausible: [3, 25],
     openAllowed: false,
     minutes: 1,
-    accessMinutes: 1,
     cautions: ["exhaust", "moving-parts"],
   },
   {
@@ -38,7 +37,6 @@ export const WIRING = [
     plausible: [-0.2, 6],
     openAllowed: false,
     minutes: 0.5,
-    accessMinutes: 0,
     cautions: ["exhaust", "moving-parts"],
   },
   {
@@ -57,7 +55,6 @@ export const WIRING = [
     plausible: [-0.2, 6],
     openAllowed: false,
     minutes: 0.5,
-    accessMinutes: 0,
     cautions: ["exhaust", "moving-parts"],
   },
   {
@@ -76,7 +73,6 @@ export const WIRING = [
     plausible: [0, 60],
     openAllowed: false,
     minutes: 1,
-    accessMinutes: 2,
     cautions: ["high-volts", "exhaust", "moving-parts", "hot-engine"],
     onlyWhenAsked: true,
   },
