@@ -143,7 +143,10 @@ export function advise(population: Population, facts: JobFacts): Advice {
     return isSpoilt({ step, charged: step.charged === true }, bench.state);
   };
   const proof = proofLeft(facts, bench, population.sheet);
-  const settled = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const reached = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const again =
+    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: decision.index }, facts, bench, isGone) : undefined;
+  const settled = reached && !again;
   const odds = settled ? plattCalibrated(searching, decision.index, population.builds.length > 1) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
@@ -189,13 +192,44 @@ export function advise(population: Population, facts: JobFacts): Advice {
               .slice(0, 5)
               .map((one) => ({ ...one, stay: one.stay + proof.length })),
           ]
-        : ranked.slice(0, MOST_NEXT),
+        : again
+          ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]
+          : ranked.slice(0, MOST_NEXT),
     doubts: doubts.filter((doubt) => !isGone(doubt)),
     spent: doubts.filter(isGone),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
       spoilt > DOUBTFUL ? [{ readings: members.map((j) => (observations[j] as (typeof observations)[number]).reading), odds: spoilt }] : [],
     ),
   };
+}
+
+/**
+ * The reading on which everything hangs: one that was taken once and that all that speaks against the decision holds for a misread, if
+ * what a wrong decision loses is worth the minutes of taking it again.
+ */
+function hangsOn(
+  {
+    posterior,
+    sets,
+    indexOf,
+    searching,
+    decided,
+  }: { posterior: Posterior; sets: readonly string[]; indexOf: Int32Array; searching: readonly number[]; decided: number },
+  { prices }: JobFacts,
+  bench: Bench,
+  isGone: (doubt: { reading: number; odds: number }) => boolean,
+): Suggestion | undefined {
+  const rival = searching.reduce((most, odds, s) => (s !== decided && odds > ((searching[most] as number) ?? -1) ? s : most), -1);
+  const loss = rival < 0 ? 0 : lossOf(sets[decided] as string, sets[rival] as string, prices);
+  let [best, most]: [Suggestion | undefined, number] = [undefined, 0];
+  posterior.observations.forEach(({ look, reading, word }, j) => {
+    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => other.look.key === look.key).length > 1) return;
+    const [one] = inOrder([look], bench) as [Suggestion];
+    const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
+    const worth = gain - ((one.minutes + one.hands) * prices.labourPerHour) / 60;
+    if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
+  });
+  return best;
 }
 
 /** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */

@@ -145,6 +145,18 @@ describe("the order of work", () => {
     expect(running?.hands).toBeGreaterThanOrEqual(1);
   });
 
+  test("runs the engine before it parts a plug: where the charging volts are right nobody need have parted it", () => {
+    const proved: Reading[] = [
+      { id: "1", test: "battery.rest", value: 12.6 },
+      { id: "2", test: "battery.settled", value: 12.3 },
+      { id: "3", test: "battery.crank", value: 10.6 },
+    ];
+    const moves = planned(proved).flatMap((one) => one.moves.map(({ id }) => id));
+    expect(moves).toContain("start");
+    const parted = moves.indexOf("part");
+    if (parted >= 0) expect(moves.indexOf("start")).toBeLessThan(parted);
+  });
+
   test("asks for no rest volts of a battery that the engine has just charged", () => {
     const after = planned(LOW).filter(({ look }) => !look.charged);
     expect(after.map(({ step }) => step.test)).not.toContain("battery.rest");

@@ -43,6 +43,8 @@ export interface Suggestion {
   splits: readonly [string, string] | undefined;
   /** The outcome that would turn the verdict, if one is likely enough. */
   turns: Turn | undefined;
+  /** It was read before, and everything hangs on it. */
+  again?: true;
 }
 
 /** Points of one visit tell partly the same; so do the visits of one stay. */
@@ -63,8 +65,11 @@ const STAYING = 1.5;
 const MOVING = 2;
 /** A minute on the clock against one of hands: the bay is taken, the mechanic is not. What takes the night, or a day, stands aside for it: so many minutes count at most. */
 const WAITING = { share: 0.05, most: 120 } as const;
-/** What is lost with rest, or with the first run, counts for so many minutes. */
-const LOST = { rest: 40, run: 12 } as const;
+/**
+ * What is lost with rest, or with the first run, counts for so many minutes; so does a plug that is parted before charging volts were
+ * read: whoever begins there has to join it again, and often need not have come.
+ */
+const LOST = { rest: 40, run: 12, unproven: 10 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
 const SHOWN = 8;
 /** Stays that are laid out ahead, and readings of the stays after the first. */
@@ -199,14 +204,17 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
 function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: number): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
   const { state } = movesOf(first.look, from, bench);
-  let lost = 0;
+  const has = (one: Stay, test: TestId): boolean => one.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
+  const parts = testOf(first.look.step.test).setUp.unplug.length > 0;
+  let lost = parts && !bench.tests.has("charge.volts") && stays.some((other) => has(other, "charge.volts")) ? LOST.unproven : 0;
   for (const { visits } of stays) {
     for (const visit of visits) {
       const { look } = visit.looks[0] as Weighed;
       const how = perishes(look.step.test);
       if (!how || look.charged !== from.charged || stay.visits.includes(visit)) continue;
       const loses = how === "rest" ? from.rested : !from.run && state.run;
-      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += LOST[how];
+      // What a run spoils is worth no more than it tells; without rest volts every later figure is doubtful.
+      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += how === "rest" ? LOST.rest : Math.min(LOST.run, visit.gain / labour);
     }
   }
   return lost;

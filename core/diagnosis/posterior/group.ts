@@ -54,21 +54,33 @@ const logNormal = (x: number, spread: number): number => -0.5 * (x / spread) ** 
 const reachedAt = (spare: number, spread: number): number => Math.min(SURELY, Math.max(1 - SURELY, normalBelow(spare / spread)));
 
 /**
- * The figures of one particle: how far each lies from its prediction, C⁻¹ times that, how far from where a unit would hold it (not a
+ * The figures of one particle: how far each lies from its prediction, C⁻¹ times that (all, and with gross misreads left out), how far from where a unit would hold it (not a
  * number: nowhere), and what the generator has to spare for that.
  */
 interface Figures {
   residual: Float64Array;
   alpha: Float64Array;
+  cleared: Cleared;
   held: Float64Array;
   spare: Float64Array;
 }
 
-/** How what a generator has to spare for one reading follows from all the others: its covariance with each figure, that times C⁻¹ at the reading's own place, and its spread. */
+/** How what a generator has to spare for one reading follows from the figures: its covariance with each, that times C⁻¹ at the reading's own place, and its variance given all. */
 interface Knee {
   covariance: Float64Array;
   own: number;
-  spread: number;
+  variance: number;
+}
+
+/** A reading so many standard deviations off what all others make of it says nothing of them; so many are left out at most. */
+const GROSS = { off: 4, most: 2 } as const;
+
+/** C⁻¹·r once gross misreads are left out, which they are and what it was for them before, and by which vectors C⁻¹ is less (each a rank-one downdate). */
+export interface Cleared {
+  alpha: Float64Array;
+  places: readonly number[];
+  offs: readonly number[];
+  downdates: readonly Float64Array[];
 }
 
 const EMF = SPREAD_IDS.indexOf("emf");
@@ -152,7 +164,7 @@ export class Group {
     }
   }
 
-  /** What a reading's own knee takes from all other readings (leave-one-out by block inversion). */
+  /** What the figures tell of what the generator has to spare for one of them; undefined for what no unit holds. */
   #kneeOf(place: number): Knee | undefined {
     const { n } = this;
     const { columns } = this.#frame;
@@ -170,8 +182,63 @@ export class Group {
     }
     const own = this.#row(place, covariance);
     for (let b = 0; b < n; b++) if (covariance[b] !== 0) variance -= (covariance[b] as number) * this.#row(b, covariance);
-    variance += own ** 2 / (this.#inverse[place * n + place] as number);
-    return { covariance, own, spread: Math.sqrt(Math.max(SPARE_MODEL ** 2, variance)) };
+    return { covariance, own, variance };
+  }
+
+  /** What is to spare for a reading as all others have it, gross misreads left out, against its spread. */
+  #reached(place: number, spare: number, { covariance, own, variance }: Knee, { alpha, places, downdates }: Cleared): number {
+    let expected = spare;
+    for (let b = 0; b < this.n; b++) expected += (covariance[b] as number) * (alpha[b] as number);
+    let [at, given, mine] = [own, variance, this.#inverse[place * this.n + place] as number];
+    for (const downdate of downdates) {
+      let along = 0;
+      for (let b = 0; b < this.n; b++) along += (covariance[b] as number) * (downdate[b] as number);
+      at -= along * (downdate[place] as number);
+      given += along * along;
+      mine -= (downdate[place] as number) ** 2;
+    }
+    if (!places.includes(place)) {
+      expected -= (at * (alpha[place] as number)) / mine;
+      given += (at * at) / mine;
+    }
+    return reachedAt(expected, Math.sqrt(Math.max(SPARE_MODEL ** 2, given)));
+  }
+
+  /**
+   * Leaves out the readings that fit none of the others, the worst first: what is made of the spreads is made without them. One that
+   * lies where its unit would hold it is no such reading. @param held how far each lies from there (not a number: nothing holds it)
+   */
+  clear(alpha: Float64Array, held: Float64Array): Cleared {
+    const { n } = this;
+    const inverse = this.#inverse;
+    const places: number[] = [];
+    const offs: number[] = [];
+    const downdates: Float64Array[] = [];
+    let cleared = alpha;
+    while (places.length < GROSS.most) {
+      let [worst, most, diagonal] = [-1, GROSS.off ** 2, 1];
+      for (let b = 0; b < n; b++) {
+        if (places.includes(b) || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
+        let c = inverse[b * n + b] as number;
+        for (const downdate of downdates) c -= (downdate[b] as number) ** 2;
+        const square = (cleared[b] as number) ** 2 / c;
+        if (square > most) [worst, most, diagonal] = [b, square, c];
+      }
+      if (worst < 0) break;
+      const scale = 1 / Math.sqrt(diagonal);
+      const next = new Float64Array(n);
+      for (let b = 0; b < n; b++) {
+        let column = inverse[b * n + worst] as number;
+        for (const downdate of downdates) column -= (downdate[b] as number) * (downdate[worst] as number);
+        next[b] = column * scale;
+      }
+      const off = cleared[worst] as number;
+      cleared = cleared.map((entry, b) => (b === worst || places.includes(b) ? 0 : entry - off * scale * (next[b] as number)));
+      places.push(worst);
+      offs.push(off);
+      downdates.push(next);
+    }
+    return { alpha: cleared, places, offs, downdates };
   }
 
   /** One row of C⁻¹ times a vector. */
@@ -239,8 +306,8 @@ export class Group {
     };
   }
 
-  /** Mean of the spreads given the readings, in standard deviations: Gᵀ·α. */
-  shift(alpha: Float64Array): Float64Array {
+  /** Mean of the spreads given the readings, gross misreads left out, in standard deviations: Gᵀ·α. */
+  shift({ alpha }: Cleared): Float64Array {
     const into = new Float64Array(SPREAD_COUNT);
     const home = this.#cell * SPREAD_COUNT;
     for (let a = 0; a < this.n; a++) {
@@ -265,7 +332,7 @@ export class Group {
    * @param share filled with how likely each reading is a misread on this particle
    * @param spoilt by visit: filled with how likely the whole visit is off, and last how likely the meter is
    */
-  likelihood({ residual, alpha, held, spare }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
+  likelihood({ residual, alpha, cleared, held, spare }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
     const { gains, misreads, outside, really, order, pairs, sets } = scratch;
@@ -282,9 +349,7 @@ export class Group {
       really[a] = 1;
       const knee = this.#knees[a];
       if (knee && !Number.isNaN(held[a] as number)) {
-        let expected = (spare[a] as number) - (knee.own * (alpha[a] as number)) / c;
-        for (let b = 0; b < n; b++) expected += (knee.covariance[b] as number) * (alpha[b] as number);
-        const reached = reachedAt(expected, knee.spread);
+        const reached = this.#reached(a, spare[a] as number, knee, cleared);
         const off = held[a] as number;
         const below = (residual[a] as number) - off > BELOW_SET;
         const usual = below ? 1 - reached : reached;
@@ -371,10 +436,17 @@ export class Group {
     return all + most + Math.log(sum);
   }
 
-  /** What all other readings predict for one of the figures: how far the reading lies from it, and its standard deviation (leave-one-out). */
-  leaveOneOut(place: number, alpha: Float64Array): { off: number; spread: number } {
-    const c = this.#inverse[place * this.n + place] as number;
-    return { off: (alpha[place] as number) / c, spread: Math.sqrt(1 / c) };
+  /**
+   * What all other readings, gross misreads left out, predict for one of the figures: how far the reading lies from it, and its standard
+   * deviation (leave-one-out by block inversion).
+   */
+  leaveOneOut(place: number, { alpha, places, offs, downdates }: Cleared): { off: number; spread: number } {
+    const at = places.indexOf(place);
+    // What is itself left out is set against the others as it was then.
+    const before = at < 0 ? downdates : downdates.slice(0, at);
+    let c = this.#inverse[place * this.n + place] as number;
+    for (const downdate of before) c -= (downdate[place] as number) ** 2;
+    return { off: ((at < 0 ? alpha[place] : offs[at]) as number) / c, spread: Math.sqrt(1 / c) };
   }
 
   /**

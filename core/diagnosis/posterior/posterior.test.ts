@@ -204,13 +204,31 @@ describe("the sums behind it", () => {
           return shared + (a === b ? modelVariance(one.look.step, ailing && free(g[a] as Float64Array)) + one.noise ** 2 : 0);
         }),
       );
+      // What lies more than four standard deviations off all others says nothing of them: the worst first, two at most.
+      const gross: number[] = [];
+      for (let round = 0; round < 2; round++) {
+        const left = observations.flatMap((_, b) => (gross.includes(b) ? [] : [b]));
+        const inverse = Float64Array.from(left.flatMap((b) => left.map((d) => covariance[b]?.[d] as number)));
+        invert(inverse, left.length);
+        const offs = left.map(
+          (_, x) =>
+            left.reduce((sum, b, y) => sum + (inverse[x * left.length + y] as number) * (residual[b] as number), 0) /
+            Math.sqrt(inverse[x * left.length + x] as number),
+        );
+        const counted = offs.map((off, x) => {
+          const { look, at } = observations[left[x] as number] as (typeof observations)[number];
+          return Math.abs(at - (population.column(look).held?.at[i] ?? Number.NaN)) < 4 * 0.32 ? 0 : Math.abs(off);
+        });
+        const worst = counted.indexOf(Math.max(...counted));
+        if ((counted[worst] as number) > 4) gross.push(left[worst] as number);
+      }
       // A running machine shows the lower of what its generator gives and what its unit holds, by how likely all others make it that the generator is strong enough.
       const held = observations.map(({ look, at }, a) => {
         const unit = population.column(look).held;
         const set = unit?.at[i] ?? Number.NaN;
         if (!unit || Number.isNaN(set)) return { often: 0, gain: 0 };
         const own = unit.slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT);
-        const others = observations.flatMap((_, b) => (b === a ? [] : [b]));
+        const others = observations.flatMap((_, b) => (b === a || gross.includes(b) ? [] : [b]));
         const inverse = Float64Array.from(others.flatMap((b) => others.map((d) => covariance[b]?.[d] as number)));
         invert(inverse, others.length);
         const along = others.map((b) => own.reduce((sum, slope, s) => sum + slope * ((g[b] as Float64Array)[s] as number), 0));

@@ -9,7 +9,7 @@ import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import { Frame, isMeterVolts } from "./frame";
-import { BELOW_SET, Group } from "./group";
+import { BELOW_SET, type Cleared, Group } from "./group";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
 /** A reading as the engine weighs it. */
@@ -67,8 +67,10 @@ export class Posterior {
    * the observations, and how likely all of them are off together.
    */
   readonly visits: { members: readonly number[]; spoilt: number }[];
-  /** By particle: C⁻¹·r, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
-  readonly #alphas: (Float64Array | undefined)[] = [];
+  /** By observation: each particle's probability that it was misread. */
+  readonly #doubt: readonly Float64Array[];
+  /** By particle: C⁻¹·r without gross misreads, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
+  readonly #cleared: (Cleared | undefined)[] = [];
   readonly #shifts: (Float64Array | undefined)[] = [];
   readonly #logPriors: Float64Array;
   readonly #groups: Group[] = [];
@@ -90,6 +92,7 @@ export class Posterior {
     const { logs, doubt, spoilt, visits } = this.#weighAll(cells, observations);
     this.weights = normalised(logs);
     const averaged = (chances: Float64Array): number => chances.reduce((sum, probability, i) => sum + probability * (this.weights[i] as number), 0);
+    this.#doubt = doubt;
     this.misread = Float64Array.from(doubt, averaged);
     const volts = observations.flatMap(({ look }, j) => (isMeterVolts(look.step.test) ? [j] : []));
     this.visits = [...visits, volts].map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
@@ -179,8 +182,9 @@ export class Posterior {
       }
       const alpha = new Float64Array(n);
       group.solve(residual, alpha);
-      this.#alphas[i] = alpha;
-      logs[i] = log + group.likelihood({ residual, alpha, held, spare }, elsewhere, share, off);
+      const cleared = group.clear(alpha, held);
+      this.#cleared[i] = cleared;
+      logs[i] = log + group.likelihood({ residual, alpha, cleared, held, spare }, elsewhere, share, off);
       for (let a = 0; a < n; a++) (doubted[a] as Float64Array)[i] = share[a] as number;
       for (let v = 0; v < off.length; v++) (spoilt[v] as Float64Array)[i] = off[v] as number;
     }
@@ -202,8 +206,14 @@ export class Posterior {
     const group = this.#groups[this.#groupOf[particle] as number];
     const place = group?.active.indexOf(observation) ?? -1;
     if (!group || place < 0) return { kind: "figure", at: column.at[particle] as number, off: Number.POSITIVE_INFINITY, spread: 1 };
-    const { off, spread } = group.leaveOneOut(place, this.#alphas[particle] as Float64Array);
+    const { off, spread } = group.leaveOneOut(place, this.#cleared[particle] as Cleared);
     return { kind: "figure", at: (this.observations[observation] as Observation).at - off, off, spread };
+  }
+
+  /** Probability that an observation was misread and the machine is one of some particles. */
+  misreadAmong(observation: number, isAmong: (particle: number) => boolean): number {
+    const doubts = this.#doubt[observation] as Float64Array;
+    return this.weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight * (doubts[i] as number) : sum), 0);
   }
 
   /** Probability of every hypothesis. */
@@ -222,7 +232,7 @@ export class Posterior {
     const from = cell * SPREAD_COUNT;
     let shift = this.#shifts[particle];
     if (!shift) {
-      shift = group.shift(this.#alphas[particle] as Float64Array);
+      shift = group.shift(this.#cleared[particle] as Cleared);
       this.#shifts[particle] = shift;
     }
     const at = column.at[particle] as number;
