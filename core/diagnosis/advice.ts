@@ -7,7 +7,7 @@ import type { TestId } from "../procedure/catalogue";
 import { type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
-import { type Bench, inOrder, isSpoilt, plan, type Suggestion } from "./planning/plan";
+import { type Bench, inOrder, isSpoilt, plan, type Suggestion, weightOf } from "./planning/plan";
 import { billOf, lossOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { lookOf, lookOfReading } from "./population/look";
@@ -112,7 +112,7 @@ const CLASH = 0.3;
  * 200 with a sheet, 100 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
  * below another. Where a sheet leaves open how the machine is made, a verdict is worth less than it seems.
  */
-const WORTH = { whole: { shift: 0.426, slope: 0.871 }, open: { shift: -0.6, slope: 0.962 }, from: 0.35, full: 0.5 } as const;
+const WORTH = { whole: { shift: 0.426, slope: 0.871 }, open: { shift: 0.1, slope: 0.55 }, from: 0.35, full: 0.5 } as const;
 /** Readings of the plan that are handed on. */
 const MOST_NEXT = 12;
 /** Share of all misread chances that could lie behind everything read so far. */
@@ -225,8 +225,10 @@ function hangsOn(
   posterior.observations.forEach(({ look, reading, word }, j) => {
     if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => other.look.key === look.key).length > 1) return;
     const [one] = inOrder([look], bench) as [Suggestion];
+    // For one reading no engine is started again: what runs there tells in one go.
+    if (one.moves.some(({ id }) => id === "start")) return;
     const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
-    const worth = gain - ((one.minutes + one.hands) * prices.labourPerHour) / 60;
+    const worth = gain - ((one.minutes + weightOf(one.moves)) * prices.labourPerHour) / 60;
     if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
   });
   return best;

@@ -66,10 +66,10 @@ const MOVING = 2;
 /** A minute on the clock against one of hands: the bay is taken, the mechanic is not. What takes the night, or a day, stands aside for it: so many minutes count at most. */
 const WAITING = { share: 0.05, most: 120 } as const;
 /**
- * What is lost with rest, or with the first run, counts for so many minutes; so does a plug that is parted before charging volts were
+ * What is lost with rest, or with the first run, counts for so many minutes (after a run, for so many times what it would tell at most); so does a plug that is parted before charging volts were
  * read: whoever begins there has to join it again, and often need not have come.
  */
-const LOST = { rest: 40, run: 12, unproven: 10 } as const;
+const LOST = { rest: 40, run: 12, over: 2, unproven: 7 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
 const SHOWN = 8;
 /** Stays that are laid out ahead, and readings of the stays after the first. */
@@ -158,7 +158,7 @@ interface Worked {
 }
 
 /** Minutes that moves count for, in hands. */
-const weightOf = (moves: readonly Move[]): number => {
+export const weightOf = (moves: readonly Move[]): number => {
   const { hands, clock } = timeOf(moves);
   return MOVING * hands + WAITING.share * Math.min(WAITING.most, Math.max(0, clock - hands));
 };
@@ -213,8 +213,8 @@ function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, l
       const how = perishes(look.step.test);
       if (!how || look.charged !== from.charged || stay.visits.includes(visit)) continue;
       const loses = how === "rest" ? from.rested : !from.run && state.run;
-      // What a run spoils is worth no more than it tells; without rest volts every later figure is doubtful.
-      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += how === "rest" ? LOST.rest : Math.min(LOST.run, visit.gain / labour);
+      // What a run spoils is worth little more than it tells; without rest volts every later figure is doubtful.
+      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += how === "rest" ? LOST.rest : Math.min(LOST.run, (LOST.over * visit.gain) / labour);
     }
   }
   return lost;

@@ -31,7 +31,18 @@ const scratch = {
   order: new Int32Array(SUSPECTS),
   pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
   sets: new Float64Array(2 ** SUSPECTS),
+  left: { alpha: new Float64Array(0) as Float64Array, places: [] as number[], offs: [] as number[], downdates: [] as Float64Array[] },
+  rooms: [] as Float64Array[],
 };
+
+/** An array of the scratch for n figures, which keeps what is in it until it is asked for again. */
+function roomFor(n: number, place: number): Float64Array {
+  const kept = scratch.rooms[place];
+  if (kept && kept.length >= n) return kept;
+  const room = new Float64Array(2 * n);
+  scratch.rooms[place] = room;
+  return room;
+}
 
 /** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
 const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
@@ -207,38 +218,48 @@ export class Group {
   /**
    * Leaves out the readings that fit none of the others, the worst first: what is made of the spreads is made without them. One that
    * lies where its unit would hold it is no such reading. @param held how far each lies from there (not a number: nothing holds it)
+   * @returns what is overwritten by the next one asked for
    */
   clear(alpha: Float64Array, held: Float64Array): Cleared {
     const { n } = this;
     const inverse = this.#inverse;
-    const places: number[] = [];
-    const offs: number[] = [];
-    const downdates: Float64Array[] = [];
-    let cleared = alpha;
-    while (places.length < GROSS.most) {
-      let [worst, most, diagonal] = [-1, GROSS.off ** 2, 1];
+    const { left } = scratch;
+    left.places.length = 0;
+    left.offs.length = 0;
+    left.downdates.length = 0;
+    left.alpha = alpha;
+    while (left.places.length < GROSS.most) {
+      let worst = -1;
+      let most: number = GROSS.off ** 2;
+      let diagonal = 1;
       for (let b = 0; b < n; b++) {
-        if (places.includes(b) || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
+        if (left.places.includes(b) || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
         let c = inverse[b * n + b] as number;
-        for (const downdate of downdates) c -= (downdate[b] as number) ** 2;
-        const square = (cleared[b] as number) ** 2 / c;
-        if (square > most) [worst, most, diagonal] = [b, square, c];
+        for (const downdate of left.downdates) c -= (downdate[b] as number) ** 2;
+        const square = (left.alpha[b] as number) ** 2 / c;
+        if (square <= most) continue;
+        worst = b;
+        most = square;
+        diagonal = c;
       }
       if (worst < 0) break;
+      const off = left.alpha[worst] as number;
       const scale = 1 / Math.sqrt(diagonal);
-      const next = new Float64Array(n);
+      const next = roomFor(n, left.places.length);
+      const cleared = roomFor(n, GROSS.most);
       for (let b = 0; b < n; b++) {
         let column = inverse[b * n + worst] as number;
-        for (const downdate of downdates) column -= (downdate[b] as number) * (downdate[worst] as number);
+        for (const downdate of left.downdates) column -= (downdate[b] as number) * (downdate[worst] as number);
         next[b] = column * scale;
+        cleared[b] = (left.alpha[b] as number) - off * scale * (next[b] as number);
       }
-      const off = cleared[worst] as number;
-      cleared = cleared.map((entry, b) => (b === worst || places.includes(b) ? 0 : entry - off * scale * (next[b] as number)));
-      places.push(worst);
-      offs.push(off);
-      downdates.push(next);
+      left.places.push(worst);
+      for (const place of left.places) cleared[place] = 0;
+      left.offs.push(off);
+      left.downdates.push(next);
+      left.alpha = cleared;
     }
-    return { alpha: cleared, places, offs, downdates };
+    return left;
   }
 
   /** One row of C⁻¹ times a vector. */

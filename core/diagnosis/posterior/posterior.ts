@@ -69,8 +69,8 @@ export class Posterior {
   readonly visits: { members: readonly number[]; spoilt: number }[];
   /** By observation: each particle's probability that it was misread. */
   readonly #doubt: readonly Float64Array[];
-  /** By particle: C⁻¹·r without gross misreads, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
-  readonly #cleared: (Cleared | undefined)[] = [];
+  /** By particle: C⁻¹·r, and from it the mean of each spread, in standard deviations, once {@link foresee} asks. */
+  readonly #alphas: (Float64Array | undefined)[] = [];
   readonly #shifts: (Float64Array | undefined)[] = [];
   readonly #logPriors: Float64Array;
   readonly #groups: Group[] = [];
@@ -182,9 +182,8 @@ export class Posterior {
       }
       const alpha = new Float64Array(n);
       group.solve(residual, alpha);
-      const cleared = group.clear(alpha, held);
-      this.#cleared[i] = cleared;
-      logs[i] = log + group.likelihood({ residual, alpha, cleared, held, spare }, elsewhere, share, off);
+      this.#alphas[i] = alpha;
+      logs[i] = log + group.likelihood({ residual, alpha, cleared: group.clear(alpha, held), held, spare }, elsewhere, share, off);
       for (let a = 0; a < n; a++) (doubted[a] as Float64Array)[i] = share[a] as number;
       for (let v = 0; v < off.length; v++) (spoilt[v] as Float64Array)[i] = off[v] as number;
     }
@@ -206,8 +205,17 @@ export class Posterior {
     const group = this.#groups[this.#groupOf[particle] as number];
     const place = group?.active.indexOf(observation) ?? -1;
     if (!group || place < 0) return { kind: "figure", at: column.at[particle] as number, off: Number.POSITIVE_INFINITY, spread: 1 };
-    const { off, spread } = group.leaveOneOut(place, this.#cleared[particle] as Cleared);
+    const { off, spread } = group.leaveOneOut(place, this.#clear(group, particle));
     return { kind: "figure", at: (this.observations[observation] as Observation).at - off, off, spread };
+  }
+
+  /** C⁻¹·r of a particle without gross misreads. */
+  #clear(group: Group, particle: number): Cleared {
+    const held = Float64Array.from(group.active, (j) => {
+      const { look, at } = this.observations[j] as Observation;
+      return at - (this.population.column(look).held?.at[particle] ?? Number.NaN);
+    });
+    return group.clear(this.#alphas[particle] as Float64Array, held);
   }
 
   /** Probability that an observation was misread and the machine is one of some particles. */
@@ -232,7 +240,7 @@ export class Posterior {
     const from = cell * SPREAD_COUNT;
     let shift = this.#shifts[particle];
     if (!shift) {
-      shift = group.shift(this.#cleared[particle] as Cleared);
+      shift = group.shift(this.#clear(group, particle));
       this.#shifts[particle] = shift;
     }
     const at = column.at[particle] as number;
