@@ -273,6 +273,9 @@ describe("what is known beforehand", () => {
 describe("money", () => {
   test("doing what is needed loses nothing; a wrong part loses its price; a fault left in comes back", () => {
     expect(lossOf("stator", "stator", ASSUMED_PRICES)).toBe(0);
+    // What is bought for nothing costs more than its bill, a charge no more than its minutes.
+    expect(lossOf("battery", "", ASSUMED_PRICES)).toBeGreaterThan(1.2 * billOf("battery", ASSUMED_PRICES).money);
+    expect(lossOf("charge", "", ASSUMED_PRICES)).toBeCloseTo(billOf("charge", ASSUMED_PRICES).money, 9);
     expect(lossOf("stator", "wiring", ASSUMED_PRICES)).toBeGreaterThan(lossOf("wiring", "stator", ASSUMED_PRICES));
     expect(lossOf("", "regulator", ASSUMED_PRICES)).toBeGreaterThan(lossOf("", "charge", ASSUMED_PRICES));
     expect(billOf("regulator+stator", ASSUMED_PRICES).money).toBeCloseTo(billOf("regulator", ASSUMED_PRICES).money + billOf("stator", ASSUMED_PRICES).money, 9);

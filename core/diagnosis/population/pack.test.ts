@@ -60,6 +60,28 @@ describe("predictions in a pack", () => {
     for (const [i, open] of exact.open.entries()) expect(packed?.open[i]).toBeCloseTo(open, 2);
   });
 
+  test("where a unit holds running volts, and what its generator has to spare for that, come through; what nothing holds stays unheld", () => {
+    const { columns } = unpacked(pack);
+    const look = lookOf({ test: "charge.volts", rpm: 5000, loads: "all" });
+    const [packed, exact] = [columns.column(look)?.held, charted.column(look).held];
+    if (!packed || !exact) throw new Error("charging volts are held");
+    let unheld = 0;
+    exact.at.forEach((at, i) => {
+      if (Number.isNaN(at)) {
+        unheld++;
+        expect(packed.at[i]).toBeNaN();
+        expect(packed.spare[i]).toBeNaN();
+        return;
+      }
+      expect(Math.abs((packed.at[i] as number) - at)).toBeLessThan(0.01);
+      expect(Math.abs((packed.spare[i] as number) - (exact.spare[i] as number))).toBeLessThan(0.002);
+    });
+    expect(unheld).toBeGreaterThan(0);
+    expect(unheld).toBeLessThan(exact.at.length / 2);
+    for (const [k, slope] of exact.slopes.entries()) expect(Math.abs((packed.slopes[k] as number) - slope)).toBeLessThan(0.002);
+    expect(columns.column(lookOf({ test: "battery.crank" }))?.held).toBeUndefined();
+  });
+
   test("a rest or a speed that no pack has is answered by the nearest; a test that none has, or a repair, by nothing", () => {
     const { population } = unpacked(pack);
     const near = (look: ReturnType<typeof lookOf>, to: ReturnType<typeof lookOf>) => expect(population.column(look).at).toEqual(population.column(to).at);

@@ -13,7 +13,7 @@ import { type Advice, advise, type JobFacts } from "../advice";
 import { SPREAD_COUNT } from "../population/column";
 import { gaugeOf, modelVariance } from "../population/gauges";
 import { type Hypothesis, NO_HISTORY } from "../population/hypotheses";
-import { weighedSteps } from "../population/look";
+import { lookOf, weighedSteps } from "../population/look";
 import { SPREAD_IDS } from "../population/nuisance";
 import { invert, normalBelow } from "./linear";
 import { observe, Posterior } from "./posterior";
@@ -307,6 +307,52 @@ describe("the sums behind it", () => {
     ];
     const { together } = adviceOn(off.map((reading, i) => ({ ...reading, id: String(i) })));
     expect(together.map(({ readings }) => readings)).toContainEqual([0, 1, 2, 3, 4]);
+  });
+
+  test("a gross misread colours nothing of what the others are expected to show, nor of what is foreseen", () => {
+    const sound = readingsOf([], 0.9).filter(({ test: id }) => id.startsWith("battery.") || id === "charge.volts");
+    const wrong: Reading = { ...(sound.find(({ test: id, loads }) => id === "charge.volts" && loads === "normal") as Reading), id: "wrong", value: 22.2 };
+    const posterior = (readings: Reading[]) => new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, METER));
+    const [clean, coloured] = [posterior(sound), posterior([...sound, wrong])];
+    const healthy = population.particles.findIndex(({ candidate }) => candidate.faults.length === 0);
+    sound.forEach(({ test: id }, j) => {
+      const [before, after] = [clean.expected(healthy, j), coloured.expected(healthy, j)];
+      if (before.kind !== "figure" || after.kind !== "figure") throw new Error(`${id} is a figure`);
+      expect(Math.abs(after.at - before.at)).toBeLessThan(0.05);
+    });
+    const last = coloured.expected(healthy, sound.length);
+    if (last.kind !== "figure") throw new Error("charging volts are a figure");
+    expect(last.off).toBeGreaterThan(6);
+    const ahead = population.column(lookOf({ test: "charge.outputVolts", rpm: 5000, loads: "normal" }));
+    const foreseen = [clean, coloured].map((one) => {
+      const into = { mean: 0, variance: 0 };
+      one.foresee(ahead, healthy, into);
+      return into.mean;
+    });
+    expect(Math.abs((foreseen[1] as number) - (foreseen[0] as number))).toBeLessThan(0.05);
+  });
+
+  test("what a strong machine hides is no evidence against it: charging volts held under all loads clear a machine that has nothing to spare, not one that has", () => {
+    const odds = (id: string, readings: Omit<Reading, "id">[]): number => {
+      const machine = populationOf(unlistedSheet("three-phase-shunt", 12));
+      const facts = jobFacts(readings, { meter: METER });
+      const weights = new Posterior(machine, machine.priors(NO_HISTORY), observe(facts.readings, machine, METER)).weights;
+      const of = (faults: string): number =>
+        machine.particles.reduce((sum, { candidate }, i) => {
+          const named = candidate.faults.map(({ fault }) => fault).join("+");
+          return named === faults ? sum + (weights[i] as number) : sum;
+        }, 0);
+      return of(id) / of("");
+    };
+    const held: Omit<Reading, "id">[] = [
+      { test: "charge.volts", rpm: 5000, loads: "normal", value: 14.4 },
+      { test: "charge.volts", rpm: 5000, loads: "all", value: 14.4 },
+      { test: "charge.volts", rpm: "idle", loads: "normal", value: 14.3 },
+    ];
+    // One diode of six costs a sixth of the output, which most machines have to spare; a dead unit shows at once.
+    expect(odds("regulator.diode-open", held)).toBeGreaterThan(0.25 * odds("regulator.diode-open", []));
+    expect(odds("stator.turns-shorted", held)).toBeGreaterThan(0.1 * odds("stator.turns-shorted", []));
+    expect(odds("regulator.no-output", held)).toBeLessThan(0.01 * odds("regulator.no-output", []));
   });
 
   test("three misreads of thirty are no fault: what is read again and does not repeat is left out", () => {

@@ -1,6 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
+import type { Move } from "../../procedure/moves";
 import type { Advice } from "../advice";
-import { headline, togetherWords } from "./words";
+import type { Suggestion } from "../planning/plan";
+import { headline, moveWords, reasonFor, togetherWords, waitWords } from "./words";
 
 describe("readings that are off together", () => {
   const diodes = (...at: string[]) => at.map((one) => ({ test: "regulator.diode" as const, at: one }));
@@ -18,6 +20,59 @@ describe("readings that are off together", () => {
     expect(togetherWords(["1-2", "2-3", "3-1"].map((at) => ({ test: "stator.acVolts" as const, at })))).toMatch(/^The three of .+ may all be off/);
     expect(togetherWords([{ test: "battery.rest" }, { test: "battery.rest" }])).toMatch(/^The two of .+ do not go with the rest/);
     expect(togetherWords([{ test: "battery.rest" }, { test: "charge.volts" }])).toMatch(/prove the meter on a second one/);
+  });
+});
+
+describe("why a reading is worth taking", () => {
+  const suggestion = (over: Partial<Suggestion>): Suggestion =>
+    ({
+      splits: ["battery", "charge"],
+      minutes: 1,
+      hands: 0,
+      clock: 0,
+      look: { step: { test: "battery.crank" }, hot: false, charged: false },
+      ...over,
+    }) as Suggestion;
+
+  test("says what it tells apart and how long it takes, in whole minutes to get there", () => {
+    expect(reasonFor(suggestion({}))).toBe("Splits battery from a battery that is only flat; 1 min.");
+    expect(reasonFor(suggestion({ hands: 1.1 }))).toBe("Splits battery from a battery that is only flat; 1 min and 1 to get there.");
+    expect(reasonFor(suggestion({ minutes: 0.25, hands: 0.3 }))).toBe("Splits battery from a battery that is only flat; 0.3 min.");
+    expect(reasonFor(suggestion({ splits: undefined }))).toBe("Makes what is known firmer; 1 min.");
+  });
+
+  test("says what has to be waited for, heat and a full charge", () => {
+    const hot = { step: { test: "charge.volts" }, hot: true, charged: false } as Suggestion["look"];
+    expect(reasonFor(suggestion({ hands: 1, clock: 11, look: hot }))).toMatch(/1 min and 1 to get there, 10 of waiting; with the engine hot\.$/);
+    const charged = { step: { test: "battery.crank" }, hot: false, charged: true } as Suggestion["look"];
+    expect(reasonFor(suggestion({ hands: 5, clock: 245, look: charged }))).toMatch(/, 240 of waiting; after a full charge\.$/);
+  });
+
+  test("a reading on which everything hangs is named as that, whatever it splits", () => {
+    expect(reasonFor(suggestion({ again: true }))).toBe("Everything hangs on this reading: take it once more; 1 min.");
+  });
+
+  test.each([
+    [20, "20 min"],
+    [89.6, "90 min"],
+    [240, "4 h"],
+    [720, "12 h"],
+  ])("%d minutes on the clock are %s", (minutes, said) => {
+    expect(waitWords(minutes)).toBe(said);
+  });
+
+  test("the way there is said in the order in which hands go it, by the plug's own name", () => {
+    const moves = ["stop", "part", "rest", "dial"].map((id) => ({
+      id,
+      ...(id === "part" ? { what: "stator" } : {}),
+      hands: 1,
+      clock: id === "rest" ? 720 : 1,
+    })) as Move[];
+    expect(moveWords(moves, { statorConnector: { name: "C2", place: "under the seat" } })).toEqual([
+      "Stop the engine, key out.",
+      "Part C2.",
+      "Let the battery rest 12 h.",
+    ]);
   });
 });
 
