@@ -438,7 +438,8 @@ interface Standing {
 }
 
 function statusOf({ set, odds, sound, first, settled, sure, doubts }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {
-  if (sure) return odds >= ENOUGH.found ? "found" : "narrowed";
+  // Parts first: one was found, whatever is still open beside it.
+  if (sure) return set === "" ? "narrowed" : "found";
   if (Math.max(odds, first, sound) < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
   const whole = set === "" || set === "charge";
   if (set === "" && odds >= ENOUGH.found) return "healthy";
