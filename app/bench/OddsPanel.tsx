@@ -114,7 +114,7 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
             stepTitle(doubtful)
           )}
           : <span className="num">{readingWords(doubtful)}</span> does not go with the others ({oddsWords(odds)})
-          {repeatable ? "." : " and is weighed as little as that; the machine has run since, so it can't be read again today."}
+          {repeatable ? "." : " and is weighed as little as that; the battery has not rested since, so it can't be read again today."}
         </p>
       ))}
     </div>

@@ -1,8 +1,10 @@
 import { type Column, SPREAD_COUNT } from "../population/column";
 import { modelVariance } from "../population/gauges";
 import { SPREAD_IDS } from "../population/nuisance";
+import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
-import { invert, normalBelow } from "./linear";
+import { BELOW_SET, type Knee, logInstead, reachedBy, SPARE_MODEL } from "./held";
+import { invert } from "./linear";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
@@ -31,18 +33,7 @@ const scratch = {
   order: new Int32Array(SUSPECTS),
   pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
   sets: new Float64Array(2 ** SUSPECTS),
-  left: { alpha: new Float64Array(0) as Float64Array, places: [] as number[], offs: [] as number[], downdates: [] as Float64Array[] },
-  rooms: [] as Float64Array[],
 };
-
-/** An array of the scratch for n figures, which keeps what is in it until it is asked for again. */
-function roomFor(n: number, place: number): Float64Array {
-  const kept = scratch.rooms[place];
-  if (kept && kept.length >= n) return kept;
-  const room = new Float64Array(2 * n);
-  scratch.rooms[place] = room;
-  return room;
-}
 
 /** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
 const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
@@ -50,23 +41,9 @@ const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ le
   return all.filter(({ length }) => length > 2 && length <= MOST_MISREADS).sort((one, other) => one.length - other.length);
 });
 
-/** How far volts that a unit holds lie from its particle's set point, V. */
-const HELD_VOLTS = 0.32;
-/** A prediction lies below what its unit holds from so many volts on. */
-export const BELOW_SET = 0.05;
-/** Volts of a generator that turns out too weak lie anywhere within so many below what its unit would hold; how blurred the ends are. */
-const TOO_WEAK = { span: 2.2, blur: 0.15 } as const;
-/** How closely a generator's strength against what is asked of it is predicted, as the logarithm of a factor. */
-const SPARE_MODEL = 0.08;
-/** The set point is never as good as sure to be reached, or not to be. */
-const SURELY = 0.995;
-
-const logNormal = (x: number, spread: number): number => -0.5 * (x / spread) ** 2 - Math.log(spread) - 0.5 * LOG_2PI;
-const reachedAt = (spare: number, spread: number): number => Math.min(SURELY, Math.max(1 - SURELY, normalBelow(spare / spread)));
-
 /**
- * The figures of one particle: how far each lies from its prediction, C⁻¹ times that (all, and with gross misreads left out), how far from where a unit would hold it (not a
- * number: nowhere), and what the generator has to spare for that.
+ * The figures of one particle: how far each lies from its prediction, C⁻¹ times that (all, and with gross misreads left
+ * out), how far from where a unit would hold it (not a number: nowhere), and what the generator has to spare for that.
  */
 interface Figures {
   residual: Float64Array;
@@ -74,24 +51,6 @@ interface Figures {
   cleared: Cleared;
   held: Float64Array;
   spare: Float64Array;
-}
-
-/** How what a generator has to spare for one reading follows from the figures: its covariance with each, that times C⁻¹ at the reading's own place, and its variance given all. */
-interface Knee {
-  covariance: Float64Array;
-  own: number;
-  variance: number;
-}
-
-/** A reading so many standard deviations off what all others make of it says nothing of them; so many are left out at most. */
-const GROSS = { off: 4, most: 2 } as const;
-
-/** C⁻¹·r once gross misreads are left out, which they are and what it was for them before, and by which vectors C⁻¹ is less (each a rank-one downdate). */
-export interface Cleared {
-  alpha: Float64Array;
-  places: readonly number[];
-  offs: readonly number[];
-  downdates: readonly Float64Array[];
 }
 
 const EMF = SPREAD_IDS.indexOf("emf");
@@ -196,70 +155,14 @@ export class Group {
     return { covariance, own, variance };
   }
 
-  /** What is to spare for a reading as all others have it, gross misreads left out, against its spread. */
-  #reached(place: number, spare: number, { covariance, own, variance }: Knee, { alpha, places, downdates }: Cleared): number {
-    let expected = spare;
-    for (let b = 0; b < this.n; b++) expected += (covariance[b] as number) * (alpha[b] as number);
-    let [at, given, mine] = [own, variance, this.#inverse[place * this.n + place] as number];
-    for (const downdate of downdates) {
-      let along = 0;
-      for (let b = 0; b < this.n; b++) along += (covariance[b] as number) * (downdate[b] as number);
-      at -= along * (downdate[place] as number);
-      given += along * along;
-      mine -= (downdate[place] as number) ** 2;
-    }
-    if (!places.includes(place)) {
-      expected -= (at * (alpha[place] as number)) / mine;
-      given += (at * at) / mine;
-    }
-    return reachedAt(expected, Math.sqrt(Math.max(SPARE_MODEL ** 2, given)));
+  /** C⁻¹·r without gross misreads: {@link clearOf}. */
+  clear(alpha: Float64Array, held: Float64Array): Cleared {
+    return clearOf(this.n, this.#inverse, alpha, held);
   }
 
-  /**
-   * Leaves out the readings that fit none of the others, the worst first: what is made of the spreads is made without them. One that
-   * lies where its unit would hold it is no such reading. @param held how far each lies from there (not a number: nothing holds it)
-   * @returns what is overwritten by the next one asked for
-   */
-  clear(alpha: Float64Array, held: Float64Array): Cleared {
-    const { n } = this;
-    const inverse = this.#inverse;
-    const { left } = scratch;
-    left.places.length = 0;
-    left.offs.length = 0;
-    left.downdates.length = 0;
-    left.alpha = alpha;
-    while (left.places.length < GROSS.most) {
-      let worst = -1;
-      let most: number = GROSS.off ** 2;
-      let diagonal = 1;
-      for (let b = 0; b < n; b++) {
-        if (left.places.includes(b) || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
-        let c = inverse[b * n + b] as number;
-        for (const downdate of left.downdates) c -= (downdate[b] as number) ** 2;
-        const square = (left.alpha[b] as number) ** 2 / c;
-        if (square <= most) continue;
-        worst = b;
-        most = square;
-        diagonal = c;
-      }
-      if (worst < 0) break;
-      const off = left.alpha[worst] as number;
-      const scale = 1 / Math.sqrt(diagonal);
-      const next = roomFor(n, left.places.length);
-      const cleared = roomFor(n, GROSS.most);
-      for (let b = 0; b < n; b++) {
-        let column = inverse[b * n + worst] as number;
-        for (const downdate of left.downdates) column -= (downdate[b] as number) * (downdate[worst] as number);
-        next[b] = column * scale;
-        cleared[b] = (left.alpha[b] as number) - off * scale * (next[b] as number);
-      }
-      left.places.push(worst);
-      for (const place of left.places) cleared[place] = 0;
-      left.offs.push(off);
-      left.downdates.push(next);
-      left.alpha = cleared;
-    }
-    return left;
+  /** What all other readings predict for one of the figures: {@link leaveOneOut}. */
+  leaveOneOut(place: number, cleared: Cleared): { off: number; spread: number } {
+    return leaveOneOut(this.n, this.#inverse, place, cleared);
   }
 
   /** One row of C⁻¹ times a vector. */
@@ -310,23 +213,6 @@ export class Group {
     }
   }
 
-  /**
-   * What a look that a unit may hold shows on a particle of these: the mixture's mean and variance.
-   * @param mean of what the particle's middle shows @param spare what is to spare, given the readings @param below whether that middle is too weak
-   */
-  mixed(column: Column, { mean, set, spare, below }: { mean: number; set: number; spare: number; below: boolean }): { mean: number; variance: number } {
-    const seen = this.foreseen(column);
-    const reached = reachedAt(spare, seen.spare);
-    const low = below ? Math.min(mean, set) : set - TOO_WEAK.span / 2;
-    const high = below ? set : mean;
-    const lowVariance = below ? seen.variance : TOO_WEAK.span ** 2 / 12;
-    const highVariance = below ? HELD_VOLTS ** 2 : seen.variance;
-    return {
-      mean: reached * high + (1 - reached) * low,
-      variance: reached * highVariance + (1 - reached) * lowVariance + reached * (1 - reached) * (high - low) ** 2,
-    };
-  }
-
   /** Mean of the spreads given the readings, gross misreads left out, in standard deviations: Gᵀ·α. */
   shift({ alpha }: Cleared): Float64Array {
     const into = new Float64Array(SPREAD_COUNT);
@@ -370,14 +256,12 @@ export class Group {
       really[a] = 1;
       const knee = this.#knees[a];
       if (knee && !Number.isNaN(held[a] as number)) {
-        const reached = this.#reached(a, spare[a] as number, knee, cleared);
+        const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
         const off = held[a] as number;
         const below = (residual[a] as number) - off > BELOW_SET;
         const usual = below ? 1 - reached : reached;
-        const { span, blur } = TOO_WEAK;
-        const instead = below ? logNormal(off, HELD_VOLTS) : Math.log(Math.max(1e-12, normalBelow((off + span) / blur) - normalBelow(off / blur)) / span);
         unheld += Math.log(usual);
-        const both = logAdd(outside[a] as number, Math.log((1 - usual) / usual) + instead);
+        const both = logAdd(outside[a] as number, Math.log((1 - usual) / usual) + logInstead(off, below));
         really[a] = Math.exp((outside[a] as number) - both);
         outside[a] = both;
       }
@@ -455,19 +339,6 @@ export class Group {
     for (let a = 0; a < n; a++) share[a] = ((share[a] as number) * (really[a] as number)) / sum;
     for (let v = 0; v < spoilt.length; v++) spoilt[v] = (spoilt[v] as number) / sum;
     return all + most + Math.log(sum);
-  }
-
-  /**
-   * What all other readings, gross misreads left out, predict for one of the figures: how far the reading lies from it, and its standard
-   * deviation (leave-one-out by block inversion).
-   */
-  leaveOneOut(place: number, { alpha, places, offs, downdates }: Cleared): { off: number; spread: number } {
-    const at = places.indexOf(place);
-    // What is itself left out is set against the others as it was then.
-    const before = at < 0 ? downdates : downdates.slice(0, at);
-    let c = this.#inverse[place * this.n + place] as number;
-    for (const downdate of before) c -= (downdate[place] as number) ** 2;
-    return { off: ((at < 0 ? alpha[place] : offs[at]) as number) / c, spread: Math.sqrt(1 / c) };
   }
 
   /**

@@ -8,8 +8,10 @@ import type { Hypothesis } from "../population/hypotheses";
 import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
+import type { Cleared } from "./cleared";
 import { Frame, isMeterVolts } from "./frame";
-import { BELOW_SET, type Cleared, Group } from "./group";
+import { Group } from "./group";
+import { BELOW_SET, mixed } from "./held";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
 /** A reading as the engine weighs it. */
@@ -261,7 +263,8 @@ export class Posterior {
       const s = moved[k] as number;
       spare += (held.slopes[from + s] as number) * (shift[s] as number);
     }
-    Object.assign(into, group.mixed(column, { mean, set, spare, below: set - at > BELOW_SET }));
+    const { variance, spare: spareSpread } = group.foreseen(column);
+    Object.assign(into, mixed({ mean, variance, spare, spareSpread, below: set - at > BELOW_SET }, set));
   }
 }
 

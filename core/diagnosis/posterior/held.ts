@@ -1,0 +1,79 @@
+import type { Cleared } from "./cleared";
+import { normalBelow } from "./linear";
+
+const LOG_2PI = Math.log(2 * Math.PI);
+
+/** How far volts that a unit holds lie from its particle's set point, V. */
+export const HELD_VOLTS = 0.32;
+/** A prediction lies below what its unit holds from so many volts on. */
+export const BELOW_SET = 0.05;
+/** Volts of a generator that turns out too weak lie anywhere within so many below what its unit would hold; how blurred the ends are. */
+const TOO_WEAK = { span: 2.2, blur: 0.15 } as const;
+/** How closely a generator's strength against what is asked of it is predicted, as the logarithm of a factor. */
+export const SPARE_MODEL = 0.08;
+/** The set point is never as good as sure to be reached, or not to be. */
+const SURELY = 0.995;
+
+const logNormal = (x: number, spread: number): number => -0.5 * (x / spread) ** 2 - Math.log(spread) - 0.5 * LOG_2PI;
+const reachedAt = (spare: number, spread: number): number => Math.min(SURELY, Math.max(1 - SURELY, normalBelow(spare / spread)));
+
+/**
+ * How what a generator has to spare for one reading follows from the figures: its covariance with each, that times C⁻¹ at the reading's
+ * own place, and its variance given all.
+ */
+export interface Knee {
+  covariance: Float64Array;
+  own: number;
+  variance: number;
+}
+
+/**
+ * How likely the generator turns out strong enough for its unit to hold one reading, as all other readings have it, gross misreads left out.
+ * @param own C⁻¹ at the reading's own place @param spare what the particle has to spare
+ */
+export function reachedBy(n: number, place: number, own: number, spare: number, knee: Knee, { alpha, places, downdates }: Cleared): number {
+  const { covariance } = knee;
+  let expected = spare;
+  for (let b = 0; b < n; b++) expected += (covariance[b] as number) * (alpha[b] as number);
+  let [at, given, mine] = [knee.own, knee.variance, own];
+  for (const downdate of downdates) {
+    let along = 0;
+    for (let b = 0; b < n; b++) along += (covariance[b] as number) * (downdate[b] as number);
+    at -= along * (downdate[place] as number);
+    given += along * along;
+    mine -= (downdate[place] as number) ** 2;
+  }
+  if (!places.includes(place)) {
+    expected -= (at * (alpha[place] as number)) / mine;
+    given += (at * at) / mine;
+  }
+  return reachedAt(expected, Math.sqrt(Math.max(SPARE_MODEL ** 2, given)));
+}
+
+/** Logarithm of the density of a reading that shows the other of the two: what the unit holds, or a generator too weak for that. @param off from the held volts, V */
+export function logInstead(off: number, below: boolean): number {
+  if (below) return logNormal(off, HELD_VOLTS);
+  const { span, blur } = TOO_WEAK;
+  return Math.log(Math.max(1e-12, normalBelow((off + span) / blur) - normalBelow(off / blur)) / span);
+}
+
+/**
+ * Mean and variance of a look that a unit may hold: the mixture of what the generator gives and what is held.
+ * @param seen the particle's middle, given the readings: its mean and variance, what is to spare and how vague that is, and whether that
+ * middle is too weak to be held @param set the held volts
+ */
+export function mixed(
+  seen: { mean: number; variance: number; spare: number; spareSpread: number; below: boolean },
+  set: number,
+): { mean: number; variance: number } {
+  const { mean, variance, spare, spareSpread, below } = seen;
+  const reached = reachedAt(spare, spareSpread);
+  const low = below ? Math.min(mean, set) : set - TOO_WEAK.span / 2;
+  const high = below ? set : mean;
+  const lowVariance = below ? variance : TOO_WEAK.span ** 2 / 12;
+  const highVariance = below ? HELD_VOLTS ** 2 : variance;
+  return {
+    mean: reached * high + (1 - reached) * low,
+    variance: reached * highVariance + (1 - reached) * lowVariance + reached * (1 - reached) * (high - low) ** 2,
+  };
+}
