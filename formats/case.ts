@@ -8,7 +8,7 @@ import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
 import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../core/procedure/entry";
-import type { Reading, Step } from "../core/procedure/step";
+import { type Reading, type Step, TOUCHED } from "../core/procedure/step";
 import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
 
 /** The case file: one diagnosis as an open JSON document. Its field names are a contract; fields may be added. */
@@ -28,6 +28,8 @@ const readingSchema = stepSchema.extend({
   value: z.union([z.number(), z.string()], { error: 'must be a number, "OL" or a word from the test\'s list' }),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 hours or less").optional(),
   amps: z.number().min(0, "must be 0 or more").max(2000, "must be 2,000 A or less").optional(),
+  /** What probe or clamp touched at the battery, where it was not the usual one of the test. */
+  touched: z.enum(TOUCHED, { error: `must be ${TOUCHED.join(" or ")}` }).optional(),
   raw: z.boolean().optional(),
   /** The lead zero at the time of this reading, where it differs from the meter's. */
   leadOhms: z.number().min(0, "must be 0 or more").max(10, "must be 10 Ω or less").optional(),

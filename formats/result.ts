@@ -5,7 +5,7 @@ import type { Population } from "../core/diagnosis/population/population";
 import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
 import { headline, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
-import { faultOf } from "../core/machine/faults";
+import { faultOf, needsNoPart } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
 import { testOf } from "../core/procedure/catalogue";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
@@ -107,7 +107,7 @@ export function resultOf(file: Case, population: Population): Result {
       .filter(({ odds }) => odds > 0)
       .sort((a, b) => b.odds - a.odds),
     faults: advice.faults.slice(0, 8).map(({ what, odds }) => ({ fault: what, odds: round3(odds) })),
-    readings: judged.map((one, i) => readingResult(one, pushOf.get(i), oddityOf(one.reading, file.readings.slice(0, i), file.tools))),
+    readings: judged.map((one, i) => readingResult(one, pushOf.get(i), oddityOf(one.reading, file.readings.slice(0, i), file.tools, file.sheet))),
     next: advice.next.slice(0, NEXT).map(({ step, look, minutes, gainBits, ...one }) => ({
       test: step.test,
       ...(step.at ? { at: step.at } : {}),
@@ -169,7 +169,7 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
   }
   if (status === "not-enough" || status === "contradiction") return said;
   if (status === "healthy") return { ...said, odds: noneOf(advice).odds, part: "none" };
-  if (decision.set === "charge") return { ...said, part: "battery", fault: "battery.discharged" };
+  if (decision.set === "charge") return { ...said, part: "battery", fault: advice.fault && needsNoPart(advice.fault) ? advice.fault : "battery.discharged" };
   const parts = remediesOf(decision.set) as Part[];
   const [first] = [...parts].sort((a, b) => oddsFor(advice, b) - oddsFor(advice, a));
   if (!first) return { ...said, odds: noneOf(advice).odds, part: "none" };

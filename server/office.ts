@@ -7,8 +7,10 @@ import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
 import { tasksOf } from "../core/diagnosis/population/charts";
 import type { Look } from "../core/diagnosis/population/look";
+import { KIND_IDS } from "../core/machine/kind";
 import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
+import { unlistedSheet } from "../core/machine/unlisted";
 import { atlasKey } from "../store/atlases";
 import { predictionsKey } from "../store/predictions";
 import type { Store } from "../store/store";
@@ -139,10 +141,9 @@ export class ThreadedOffice implements Office {
   async #draw(key: string, sheet: Sheet, tasks: ChartTask[]): Promise<void> {
     const atlas: Atlas = {};
     let done = 0;
-    const batches = Array.from({ length: Math.ceil(tasks.length / BATCH) }, (_, k) => tasks.slice(k * BATCH, (k + 1) * BATCH));
     try {
       await Promise.all(
-        batches.map(async (some) => {
+        batchesOf(tasks).map(async (some) => {
           const charts = (await this.#pool.run({ sheet, tasks: some }, { name: "draw" })) as [string, Chart][];
           for (const [name, chart] of charts) atlas[name] = chart;
           done += some.length;
@@ -156,12 +157,35 @@ export class ThreadedOffice implements Office {
     }
   }
 
+  /**
+   * Draws the charts of machines without a sheet before anybody asks, one batch at a time, so that the first such job of a shop does
+   * not wait for them. What a job waits for goes first.
+   */
+  async drawAhead(): Promise<void> {
+    const sheets = [undefined, ...KIND_IDS].flatMap((kind) => chartSheetsOf(unlistedSheet("three-phase", 12, kind)));
+    for (const sheet of sheets) {
+      const key = atlasKey(sheet);
+      const atlas: Atlas = {};
+      for (const tasks of batchesOf(tasksOf(sheet))) {
+        while (this.#drawing.size > 0 && !this.#closed) await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN));
+        if (this.#closed || this.#store.atlases.has(key)) break;
+        Object.assign(atlas, Object.fromEntries((await this.#pool.run({ sheet, tasks }, { name: "draw" })) as [string, Chart][]));
+      }
+      if (this.#closed) return;
+      if (!this.#store.atlases.has(key)) this.#store.action(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+    }
+  }
+
   async close(): Promise<void> {
     this.#closed = true;
     for (const { tell } of this.#waiting.values()) tell(undefined);
     await Promise.all([this.#pool.destroy(), this.#adviser.destroy()]);
   }
 }
+
+/** Tasks in batches that are worth the trip to a thread. */
+const batchesOf = (tasks: readonly ChartTask[]): ChartTask[][] =>
+  Array.from({ length: Math.ceil(tasks.length / BATCH) }, (_, k) => tasks.slice(k * BATCH, (k + 1) * BATCH));
 
 function withResolver<T>(): { promise: Promise<T>; resolve: (value: T) => void } {
   let settle: (value: T) => void = () => undefined;

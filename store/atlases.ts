@@ -41,6 +41,7 @@ export function atlasKey(sheet: Sheet): string {
     outputWire: _out,
     groundWire: _ground,
     statorConnector: _plug,
+    unitGround: _case,
     ...rest
   } = sheet;
   // What the wires look like is nothing to the circuit.

@@ -5,6 +5,7 @@ const STANDS: Record<string, [engine: "stopped" | "running" | "cranking", key: b
   "battery.rest": ["stopped", false, "", "battery"],
   "battery.settled": ["stopped", true, "", "battery"],
   "battery.crank": ["cranking", true, "", "battery"],
+  "battery.postDrop": ["cranking", true, "", "battery"],
   "battery.load": ["stopped", false, "", "battery"],
   "battery.conductance": ["stopped", false, "", "battery"],
   "starter.cableDrop": ["cranking", true, "", "battery"],

@@ -397,14 +397,14 @@ export class Machine {
     const scale = this.#scale;
     const loads = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
     const cca = sheet.battery.cca ?? 12 * this.#ah;
-    const crank = (): { volts: number; drop: number } => {
+    const crank = (): { volts: number; drop: number; post: number } => {
       const sound = 0.38 * cca * this.#self.crank;
       const motor = (10.4 * scale) / (sound * f.starter);
       // The cable is as thick as it is, whatever the starter takes.
       const cable = (0.2 * scale * this.#self.cable) / (0.38 * cca) + f.starterCable;
       const inner = this.#restOhms() * 1.6 + f.post;
       const flows = this.#battery(0) / (motor + cable + inner + 0.002);
-      return { volts: this.#battery(0) - flows * inner - 0.15, drop: flows * cable };
+      return { volts: this.#battery(0) - flows * inner - 0.15, drop: flows * cable, post: flows * (f.post + 0.0006) };
     };
     const sleeps = this.#self.sleeping;
     const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.#battery(0)) / (2 * f.leak[1]) : 0;
@@ -420,6 +420,8 @@ export class Machine {
         return this.#volts(Math.max(0, this.#battery(-cca / 2)));
       case "battery.conductance":
         return Math.round(Math.min(130, 100 / (this.#restOhms() / ((0.19 / this.#ah) * scale))));
+      case "battery.postDrop":
+        return this.#volts(crank().post);
       case "starter.cableDrop":
         return this.#volts(crank().drop);
       case "charge.volts":

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { acceptAmps, steadyVolts } from "../circuit/cell";
 import { type Chemistry, chargeFromRest, restVoltsAt, surfaceVolts } from "./charge";
+import { chargerAmps, chargerCell, voltsOnCharger } from "./charger";
 import { daysUntilFlat, loadLimit, minutesToRepay, startCost } from "./figures";
 import { type Battery, cellOf, conductancePercent } from "./model";
 
@@ -73,5 +74,33 @@ describe("arithmetic at the battery", () => {
     expect(startCost(90, 4)).toBeCloseTo(0.1);
     expect(minutesToRepay(0.1, 2)).toBeCloseTo(3.53, 2);
     expect(minutesToRepay(0.1, -1)).toBe(Number.POSITIVE_INFINITY);
+  });
+});
+
+describe("a charger left on", () => {
+  test("holds a battery between its own volts and the charger's, and gives what the battery takes there", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...KINDS),
+        fc.double({ min: 0.05, max: 1, noNaN: true }),
+        fc.double({ min: 13.5, max: 15.5, noNaN: true }),
+        (chemistry, charge, charger) => {
+          const cell = cellOf({ ...FRESH, chemistry, charge });
+          const volts = voltsOnCharger(cell, charger);
+          expect(volts).toBeGreaterThanOrEqual(cell.openVolts);
+          expect(volts).toBeLessThanOrEqual(charger);
+          const amps = chargerAmps(charger, volts);
+          if (charger > cell.openVolts) expect(steadyVolts(cell, amps)).toBeCloseTo(volts, 2);
+        },
+      ),
+    );
+  });
+
+  test("takes nothing back out of a battery above its volts, in the circuit and in the sum", () => {
+    const cell = cellOf(FRESH);
+    expect(voltsOnCharger(cell, 12)).toBe(cell.openVolts);
+    expect(chargerAmps(12, cell.openVolts)).toBe(0);
+    expect(chargerAmps(undefined, 5)).toBe(0);
+    expect(acceptAmps(chargerCell(12), cell.openVolts - 12)).toBeLessThan(1e-4);
   });
 });

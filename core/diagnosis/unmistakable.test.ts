@@ -17,6 +17,8 @@ type Written = Omit<Reading, "id">;
 const rest = (value: number, charged = false): Written => ({ test: "battery.rest", value, charged });
 const settled = (value: number): Written => ({ test: "battery.settled", value });
 const crank = (value: number, charged = false): Written => ({ test: "battery.crank", value, charged });
+const postDrop = (value: number): Written => ({ test: "battery.postDrop", value });
+const onPost = (reading: Written): Written => ({ ...reading, touched: "post" });
 const load = (value: number, charged = false): Written => ({ test: "battery.load", value, charged });
 const tester = (value: number): Written => ({ test: "battery.conductance", value });
 const idle = (value: number): Written => ({ test: "charge.volts", rpm: "idle", loads: "normal", value });
@@ -46,6 +48,13 @@ const CASES: [name: string, leads: Part | "nothing", readings: Written[]][] = [
   ["a leg to the case, nothing charged", "stator", [rest(12.2), ...NO_CHARGE, ...toCase(0.3, 0.5, 0.5)]],
   ["all legs to the case on a coarse meter", "stator", [rest(12.3), ...NO_CHARGE, ...toCase(0.3, 0.3, 0.3), ...alternating(40, 41, 40)]],
   ["all legs to the case, their ohms right", "stator", [rest(12.4), fast(12.4), ...pairs(0.5, 0.5, 0.5), ...toCase(0.2, 0.2, 0.2)]],
+  ["low at the cranking lug, right on the post behind it", "wiring", [rest(12.6), crank(7.4), crank(7.5), onPost(crank(10.4)), fast(14.2)]],
+  [
+    "volts lost between post and lug while cranking",
+    "wiring",
+    [rest(12.6), { test: "inspect.terminals", value: "corroded" }, settled(12.2), crank(8.1), postDrop(2.1)],
+  ],
+  ["a charger still on", "nothing", [rest(14.2), settled(13.6), crank(11.2), ...GOOD_CHARGE]],
   ["two pairs open", "stator", [rest(12.4), ...NO_CHARGE, ...pairs("OL", 0.5, "OL")]],
   ["one pair of three alive", "stator", [rest(12.4), crank(10.4), fast(12.9), loaded(12.1), ...alternating(56, 3, 2), ...CLEAR]],
   ["one pair low in volts and in ohms", "stator", [rest(12.3), crank(10.3), fast(12.7), ...pairs(0.3, 0.3, 0.5), ...CLEAR, ...alternating(38, 39, 60)]],
@@ -120,11 +129,12 @@ describe.each<[string, Sheet]>([
   ["with its sheet", sheetOf("corvane-ferrel-650")],
   ["without a sheet", unlistedSheet("three-phase-shunt", 12)],
 ])("%s", (_, sheet) => {
-  test.each(CASES)("%s: %s", (_name, leads, written) => {
+  test.each(CASES)("%s: %s", (name, leads, written) => {
     const advice = advise(populationOf(sheet), jobFacts(written, { meter: METER }));
     expect(advice.status).not.toBe("contradiction");
     if (leads === "nothing") {
       expect(advice.status).toBe("healthy");
+      if (name === "a charger still on") expect(advice.fault).toBe("battery.charger-on");
       return;
     }
     const odds = Object.fromEntries(advice.parts.map((part) => [part.what, part.odds])) as Record<Part, number>;

@@ -1,3 +1,4 @@
+import { chargerCell } from "../battery/charger";
 import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
 import { generatorElements } from "./families/three-phase";
@@ -39,6 +40,9 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
     { kind: "resistor", id: "minusPost", a: "cable-", b: "battery-", ohms: parted("negative") ? PARTED_OHMS : 0.0005 },
     { kind: "resistor", id: "plusPost", a: "battery+", b: "post+", ohms: state.postOhms },
     { kind: "battery", id: "battery", a: "post+", b: "battery-", cell },
+    ...(state.chargerVolts === undefined
+      ? []
+      : [{ kind: "battery", id: "charger", a: "battery+", b: "battery-", cell: chargerCell(state.chargerVolts) } as const]),
   ];
   const fuse = (id: string, amps: number): Element => {
     const ohms = state.fuseOhms[id] ?? 0.002;

@@ -67,6 +67,12 @@ export const DEFECTS: Record<FaultId, Defect> = {
       state.battery.ah *= severity;
     },
   },
+  "battery.charger-on": {
+    severity: { what: "volts at its clips, on 12 V", unit: "V", low: 12.6, high: 16, typical: 14.4 },
+    apply: (state, { severity }) => {
+      state.chargerVolts = severity * (state.sheet.systemVolts / 12);
+    },
+  },
   "rotor.weak": {
     severity: fraction("magnetism lost", 0.35),
     apply: (state, { severity }) => {
@@ -164,6 +170,12 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: whole,
     apply: (state) => {
       state.family = mistakenFor(state.family);
+    },
+  },
+  "regulator.other-system": {
+    severity: { what: "its set volts against the right ones", unit: "times", low: 0.4, high: 2.5, typical: 2 },
+    apply: (state, { severity }) => {
+      state.unit.setVolts *= severity;
     },
   },
   "regulator.no-output": {

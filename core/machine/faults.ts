@@ -27,6 +27,7 @@ export const FAULTS = [
   row("regulator.leg-open", "regulator", "One leg of the unit is dead: neither of its diodes passes"),
   row("regulator.output-open", "regulator", "The unit's output is broken inside: nothing reaches its output pin"),
   row("regulator.wrong-unit", "regulator", "A unit of another kind is fitted: series where shunt belongs, or the reverse"),
+  row("regulator.other-system", "regulator", "A unit for another system's volts is fitted"),
   row("wiring.leg-burnt", "wiring", "The cable or connector between stator and regulator is broken"),
   row("wiring.output-resistance", "wiring", "Volts are lost between the unit and the battery plus"),
   row("wiring.ground-resistance", "wiring", "The unit's ground path is poor"),
@@ -36,6 +37,7 @@ export const FAULTS = [
   row("starter.draws-too-much", "starter", "The starter or its cable pulls the battery down"),
   row("battery.open-joint", "battery", "A joint between cells is open: it rests well and dies under any load"),
   row("battery.undersized", "battery", "Too small for this machine"),
+  row("battery.charger-on", "battery", "A charger or jump pack is still on: every figure at the battery is its own"),
   row("rotor.magnet-shed", "rotor", "A magnet has come off"),
   row("rotor.key-sheared", "rotor", "The key is sheared: the flywheel slips on its taper"),
   row("stator.windings-bridged", "stator", "Two windings touch each other"),
@@ -53,6 +55,9 @@ export const FAULTS = [
 ] as const;
 
 export type FaultId = (typeof FAULTS)[number]["id"];
+
+/** True for what is put right without buying or mending anything: a flat battery, a charger that is still on. */
+export const needsNoPart = (id: FaultId): boolean => id === "battery.discharged" || id === "battery.charger-on";
 
 /** The fault of that id. */
 export function faultOf(id: FaultId): Fault {

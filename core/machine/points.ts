@@ -14,7 +14,8 @@ export type Point =
   | "feed" // harness side of the unit's output pin
   | "B-" // the unit's own ground pin or case
   | "engine" // clean bare metal of the engine
-  | "battery+"
+  | "battery+" // the cable's lug on the plus post
+  | "post+" // the plus post's own lead, behind that lug
   | "battery-"
   | "cable-" // negative cable, off the post (ammeter tests)
   | "starter+";
@@ -44,9 +45,11 @@ export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround"
     case "engine":
       return "a clean engine bolt";
     case "battery+":
-      return "battery plus post";
+      return "battery plus terminal";
+    case "post+":
+      return "the plus post's own lead";
     case "battery-":
-      return "battery minus post";
+      return "battery minus terminal";
     case "cable-":
       return "the loose negative cable";
     default:
@@ -69,6 +72,7 @@ export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
     "feed",
     ...fuses,
     "battery+",
+    "post+",
     "battery-",
     "cable-",
     "starter+",

@@ -151,6 +151,16 @@ export const REPAIRS: Record<FaultId, Repair> = {
     beforeOrdering: "Probe the pin itself, not the terminal in the plug: a pushed-back terminal looks the same.",
     cautions: ["negative-first"],
   },
+  "regulator.other-system": {
+    repair: [
+      "Disconnect negative first.",
+      "Fit a regulator/rectifier for this model on clean bare metal.",
+      "Grease its plugs, connect negative last, then run the charging test.",
+    ],
+    beforeOrdering: "Compare the number on the unit with the parts list, and ask who changed it.",
+    partner: { part: "battery", why: "It was held at volts that are not its own; prove it again." },
+    cautions: ["negative-first"],
+  },
   "regulator.wrong-unit": {
     repair: [
       "Disconnect negative first.",
@@ -226,6 +236,15 @@ export const REPAIRS: Record<FaultId, Repair> = {
     repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],
     beforeOrdering: "Clean and tighten both posts and repeat the crank: a loose post looks the same.",
     cautions: ["hydrogen", "acid", "negative-first"],
+  },
+  "battery.charger-on": {
+    repair: [
+      "Take charger or jump pack off, its plug out of the wall first.",
+      "Let the battery rest as long as the shop's school asks.",
+      "Take rest, settled and crank volts again before going on.",
+    ],
+    beforeOrdering: "Nothing is judged with a charger on: look for its clips at the battery and under the seat before anything else.",
+    cautions: ["hydrogen", "no-sparks"],
   },
   "battery.undersized": {
     repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],

@@ -22,6 +22,8 @@ export interface MachineState {
   postOhms: number;
   fuseOhms: Record<string, number>;
   battery: Battery;
+  /** Volts of a charger or jump pack that was left clamped on; undefined where none is. */
+  chargerVolts: number | undefined;
   /** What the machine uses, A at 13.5 V for 12 V. */
   loadAmps: { off: number; normal: number; all: number };
   /** Steady draws with the key out: behind which fuse, mA. */
@@ -159,6 +161,7 @@ export function healthyState(sheet: Sheet): MachineState {
       shortedCells: 0,
       jointOhms: 0,
     },
+    chargerVolts: undefined,
     loadAmps: { off: OFF_SHARE * loads.normal, normal: loads.normal, all: Math.max(loads.normal, loads.all) },
     draws: [{ fuse: sheet.fuses[1]?.id ?? sheet.fuses[0]?.id, milliamps: SLEEPING_MILLIAMPS }],
     starter: { crankAmps, cableOhms: (CABLE_DROP * scale) / crankAmps },

@@ -3,8 +3,9 @@ import { oddityOf } from "./oddities";
 import type { Reading } from "./step";
 import { USUAL_TOOLS } from "./tools";
 
+const FLOODED = { battery: { chemistry: "flooded" }, systemVolts: 12 } as const;
 const RUN: Reading = { id: "run", test: "charge.volts", rpm: 5000, loads: "normal", value: 14.2 };
-const odd = (reading: Omit<Reading, "id">, before: Reading[] = []): string => oddityOf({ id: "r", ...reading }, before, USUAL_TOOLS) ?? "";
+const odd = (reading: Omit<Reading, "id">, before: Reading[] = []): string => oddityOf({ id: "r", ...reading }, before, USUAL_TOOLS, FLOODED) ?? "";
 
 test("rest volts without rest are said to be no rest volts; with some hours they are", () => {
   expect(odd({ test: "battery.rest", value: 12.9, restHours: 0 })).toMatch(/^Rest volts.* after no rest at all/);
@@ -22,5 +23,16 @@ test("a hot winding on an engine that has not run is said to be odd; after a run
 
 test("a tool that the shop lacks is named, and the reading counts", () => {
   expect(odd({ test: "battery.load", value: 9.8 })).toBe("The shop's settings name no load tester; the reading counts all the same.");
-  expect(oddityOf({ id: "r", test: "battery.load", value: 9.8 }, [], ["load-tester"])).toBeUndefined();
+  expect(oddityOf({ id: "r", test: "battery.load", value: 9.8 }, [], ["load-tester"], FLOODED)).toBeUndefined();
+});
+
+test("volts that no battery has by itself are asked about: a charger may be on", () => {
+  expect(odd({ test: "battery.rest", value: 14.1 })).toMatch(/^No battery of this kind shows 14.1.* is a charger or jump pack on still/);
+  expect(odd({ test: "battery.settled", value: 13.2 })).toMatch(/charger/);
+  expect(odd({ test: "battery.rest", value: 13.1 })).toBe("");
+  expect(odd({ test: "battery.settled", value: 12.6 })).toBe("");
+  const lithium = { battery: { chemistry: "lithium-iron" }, systemVolts: 12 } as const;
+  expect(oddityOf({ id: "r", test: "battery.rest", value: 13.6 }, [], USUAL_TOOLS, lithium)).toBeUndefined();
+  const six = { battery: { chemistry: "flooded" }, systemVolts: 6 } as const;
+  expect(oddityOf({ id: "r", test: "battery.rest", value: 7.1 }, [], USUAL_TOOLS, six)).toMatch(/charger/);
 });

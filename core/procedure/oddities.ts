@@ -1,4 +1,7 @@
-import { testOf } from "./catalogue";
+import { restVoltsAt } from "../battery/charge";
+import type { Sheet } from "../machine/sheet";
+import { formatQuantity, isNumber } from "../units";
+import { type TestId, testOf } from "./catalogue";
 import { type Reading, stepTitle } from "./step";
 import { TOOLS, type ToolId } from "./tools";
 
@@ -8,15 +11,26 @@ import { TOOLS, type ToolId } from "./tools";
  * @param before the readings of the job taken before it
  * @returns undefined where nothing is odd
  */
-export function oddityOf(reading: Reading, before: readonly Reading[], tools: readonly ToolId[]): string | undefined {
+export function oddityOf(
+  reading: Reading,
+  before: readonly Reading[],
+  tools: readonly ToolId[],
+  { battery, systemVolts }: Pick<Sheet, "battery" | "systemVolts">,
+): string | undefined {
   const test = testOf(reading.test);
   if (reading.test === "battery.rest" && reading.restHours !== undefined && reading.restHours < LEAST_REST)
     return `${stepTitle(reading)} after ${reading.restHours === 0 ? "no rest at all" : "hardly any rest"}: a battery just charged or loaded shows something else than its charge, and it is weighed as that.`;
+  const above = ABOVE_FULL[reading.test];
+  if (above !== undefined && isNumber(reading.value) && reading.value > restVoltsAt(1, battery.chemistry, systemVolts) + above * (systemVolts / 12))
+    return `No battery of this kind shows ${formatQuantity(reading.value, test.unit)} by itself: is a charger or jump pack on still, or hardly off? Take it off, let the battery rest, and read again.`;
   if (reading.hot && test.setUp.engine !== "running" && !before.some((earlier) => testOf(earlier.test).setUp.engine === "running" || earlier.hot))
     return "Said to be hot, but the engine has not run in this job: untick it if everything was cold.";
   if (test.tool && !tools.includes(test.tool)) return `The shop's settings name no ${TOOLS[test.tool].toLowerCase()}; the reading counts all the same.`;
   return undefined;
 }
+
+/** How far above its rest volts when full a battery can be found, V on 12 V: what is left of a charge at rest; nothing with key and lights on. */
+const ABOVE_FULL: Partial<Record<TestId, number>> = { "battery.rest": 0.5, "battery.settled": 0.2 };
 
 /** Below so much rest a battery shows what was done to it last, h. */
 const LEAST_REST = 0.25;

@@ -38,6 +38,7 @@ export const COMMON_BANDS: readonly SchoolBand[] = [
   { test: "battery.settled", low: 11.8, says: "settles at 11.8 or more" },
   { test: "battery.load", low: 9.6, says: "9.6 V after 15 s at 21 °C" },
   { test: "battery.conductance", low: 70, says: "70 % of rated cranking amps" },
+  { test: "battery.postDrop", high: 0.2, says: "a fifth of a volt between post and lug" },
   { test: "battery.recovery", low: 12.2, says: "back above 12.2" },
   { test: "starter.cableDrop", high: 0.5, says: "half a volt in the starter cable" },
   { test: "charge.ripple", high: 0.5, says: "half a volt of ripple" },

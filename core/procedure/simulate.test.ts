@@ -14,7 +14,7 @@ import { CATALOGUE, type TestId } from "./catalogue";
 import { isBad, judgeAll } from "./judge";
 import { schoolOf } from "./schools";
 import { simulateStep, standingFor } from "./simulate";
-import { type Step, stepKey, stepsOf } from "./step";
+import { type Step, stepKey, stepsOf, type Touched } from "./step";
 
 const METER = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: true, diodeMaxVolts: 2.6 };
 const wye = demoSheet("corvane-ferrel-650") as Sheet;
@@ -211,5 +211,33 @@ describe("bad input", () => {
   test("a set-up carries speed, loads and what is parted", () => {
     expect(standingFor({ test: "drain.fusePulled", at: "F3" }, wye)).toMatchObject({ engine: "off", key: "out", unplug: ["negative"], pulled: ["F3"] });
     expect(standingFor({ test: "charge.volts", rpm: "idle", loads: "all" }, wye)).toMatchObject({ engine: "running", rpm: wye.idleRpm, loads: "all" });
+  });
+});
+
+describe("at the battery's posts", () => {
+  const take = (test: TestId, faults: SetFault[], touched?: Touched): number =>
+    Number(simulateStep(wye, conditionOf(faults), { test }, METER, touched ? { touched } : {}).value);
+  const loose: SetFault[] = [{ fault: "wiring.terminals", severity: 0.03 }];
+
+  test("a post loose for the cable is sound to what touches its own lead", () => {
+    expect(take("battery.crank", loose)).toBeLessThan(take("battery.crank", []) - 1);
+    expect(take("battery.crank", loose, "post")).toBeGreaterThan(take("battery.crank", []) - 0.1);
+    expect(take("battery.postDrop", loose)).toBeCloseTo(take("battery.crank", loose, "post") - take("battery.crank", loose), 1);
+    expect(take("battery.postDrop", [])).toBeLessThan(0.2);
+  });
+
+  test("a tester measures through a loose post only where its clamp sits on the cable's lug", () => {
+    for (const test of ["battery.load", "battery.conductance"] as const) {
+      expect(take(test, loose)).toBe(take(test, []));
+      expect(take(test, loose, "lug")).toBeLessThan(0.85 * take(test, []));
+    }
+  });
+
+  test("a charger left on lifts what is read without the engine above what any battery has by itself", () => {
+    const on: SetFault[] = [{ fault: "battery.charger-on", severity: 14.4 }];
+    expect(take("battery.rest", on)).toBeGreaterThan(13.4);
+    expect(take("battery.settled", on)).toBeGreaterThan(take("battery.settled", []) + 0.15);
+    expect(take("battery.crank", on)).toBeGreaterThan(take("battery.crank", []));
+    expect(take("battery.rest", [{ fault: "battery.charger-on", severity: 12 }])).toBeCloseTo(take("battery.rest", []), 1);
   });
 });

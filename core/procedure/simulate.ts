@@ -1,4 +1,5 @@
 import { surfaceVolts } from "../battery/charge";
+import { voltsOnCharger } from "../battery/charger";
 import { cellOf, conductancePercent } from "../battery/model";
 import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
@@ -9,7 +10,7 @@ import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
 import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
 import { type TestId, testOf } from "./catalogue";
-import { probesOf, type Step } from "./step";
+import { probesOf, type Step, type Touched } from "./step";
 import type { Dial } from "./test";
 
 /**
@@ -34,14 +35,16 @@ export function standingFor(step: Step, sheet: Sheet, loads?: Loads): Standing {
   };
 }
 
-/** Takes one reading. @param more rest hours and load-test amps, and whether the windings are hot */
-export function simulateStep(
-  sheet: Sheet,
-  condition: Condition,
-  step: Step,
-  meter: Meter,
-  more: { restHours?: number; amps?: number; hot?: boolean } = {},
-): Simulated {
+/** What is said of one reading beyond its step: rest hours, load-test amps, whether the windings are hot, what the probe touches at the battery. */
+interface More {
+  restHours?: number;
+  amps?: number;
+  hot?: boolean;
+  touched?: Touched;
+}
+
+/** Takes one reading. */
+export function simulateStep(sheet: Sheet, condition: Condition, step: Step, meter: Meter, more: More = {}): Simulated {
   const test = testOf(step.test);
   const standing = standingFor(step, sheet);
   const running = standing.engine === "running" || more.hot === true || step.test === "swap.unit" || step.test === "inspect.fluid";
@@ -51,7 +54,8 @@ export function simulateStep(
   const special = SPECIAL[step.test];
   if (special) return { value: special(state, more), notes: [] };
   const dial = DIALS[test.dial];
-  const probes = probesOf(step) ?? { red: "battery+", black: "battery-" };
+  const places = probesOf(step) ?? { red: "battery+", black: "battery-" };
+  const probes = more.touched === "post" && places.red === "battery+" ? { ...places, red: "post+" as const } : places;
   if (!dial) throw new Error(`The test ${test.id} has no dial to simulate.`);
   const display: Display = readMeter(state, standing, step.test === "charge.current" ? "clamp" : dial, probes, meter);
   return step.test === "fuse.continuity" ? { value: fuseOhms(state, step, meter), notes: [] } : display;
@@ -60,17 +64,21 @@ export function simulateStep(
 const DIALS: Partial<Record<Dial, MeterDial>> = { "V DC": "V DC", "V AC": "V AC", Ω: "Ω", diode: "diode", "A DC": "A DC" };
 
 /** Tests that are read off the battery's own state rather than at two points of the circuit. */
-const SPECIAL: Partial<Record<TestId, (state: MachineState, more: { restHours?: number; amps?: number }) => ReadingValue>> = {
+const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => ReadingValue>> = {
   "battery.rest": (state, { restHours = 12 }) => {
     const { openVolts } = cellOf(state.battery);
     const { chemistry, systemVolts, charge } = state.battery;
+    if (state.chargerVolts !== undefined) return roundTo(voltsOnCharger(cellOf(state.battery), state.chargerVolts), 0.01);
     return roundTo(openVolts + charge * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
   },
-  "battery.load": (state, { amps }) => {
+  "battery.load": (state, { amps, touched }) => {
     const load = amps ?? pileAmpsOf(state.sheet);
-    return roundTo(Math.max(0, steadyVolts(cellOf(state.battery), -load)), 0.01);
+    const cell = cellOf(state.battery);
+    const volts = state.chargerVolts === undefined ? steadyVolts(cell, -load) : voltsOnCharger(cell, state.chargerVolts, load);
+    return roundTo(Math.max(0, volts - load * through(state, touched)), 0.01);
   },
-  "battery.conductance": (state) => Math.round(conductancePercent(state.battery)),
+  "battery.conductance": (state, { touched }) =>
+    Math.round(conductancePercent({ ...state.battery, jointOhms: state.battery.jointOhms + through(state, touched) })),
   "battery.recovery": (state) => {
     const cell = cellOf(state.battery);
     // Just stopped: the open-circuit volts and a third of what charging had raised the plates by.
@@ -78,6 +86,9 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: { restHours?: 
     return roundTo(cell.openVolts + Math.min(raised, surfaceVolts(state.battery.chemistry, state.battery.systemVolts, 0)) / 3, 0.01);
   },
 };
+
+/** Ohms of the post in a tester's way: its clamp on the cable's lug measures through it. */
+const through = ({ postOhms }: MachineState, touched: Touched | undefined): number => (touched === "lug" ? postOhms : 0);
 
 /** Resistance at which eyes find a plug green, and cooked; at a post loose. */
 const SEEN = { green: 0.08, melted: 0.5, corroded: 0.02, loose: 0.05, broken: 1 } as const;

@@ -13,6 +13,10 @@ export interface Step {
   loads?: Loads | undefined;
 }
 
+/** The post's own lead, or the cable's lug on it: a bad post lies in between. */
+export const TOUCHED = ["post", "lug"] as const;
+export type Touched = (typeof TOUCHED)[number];
+
 /** One kept reading: a step with what the meter showed. */
 export interface Reading extends Step {
   id: string;
@@ -26,6 +30,8 @@ export interface Reading extends Step {
   charged?: boolean | undefined;
   restHours?: number | undefined;
   amps?: number | undefined;
+  /** What the probe or clamp touched at the battery; left out where the test's usual one was. */
+  touched?: Touched | undefined;
   note?: string | undefined;
   takenAt?: string | undefined;
   afterRepair?: boolean | undefined;

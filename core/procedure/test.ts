@@ -60,6 +60,8 @@ export interface Test {
   openAllowed: boolean;
   /** Whether the resistance of the meter's own leads is part of what the meter shows. */
   leadZero?: boolean;
+  /** What probe or clamp usually touches at the battery, for tests in which a bad post shows: its own lead, or the cable's lug. */
+  touches?: "post" | "lug";
   /** Half a minute and up, per point; what it takes to get there is in `moves.ts`. */
   minutes: number;
   /** What it takes beyond a multimeter. */

@@ -9,6 +9,7 @@ import { simulateStep } from "../../procedure/simulate";
 import { type Reading, stepKey } from "../../procedure/step";
 import { USUAL_TOOLS } from "../../procedure/tools";
 import { NO_HISTORY } from "../population/hypotheses";
+import type { Lineup } from "../population/lineup";
 import { lookOf, weighedSteps } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
@@ -18,11 +19,14 @@ import { Weighing } from "./weighing";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
-const SETS = [...new Set(population.hypotheses.map(({ set }) => set))];
-const SET_OF = Int32Array.from(population.particles, ({ hypothesis }) => SETS.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
+const setsOf = ({ hypotheses }: Lineup): string[] => [...new Set(hypotheses.map(({ set }) => set))];
+const SETS = setsOf(population);
+const setOfEach = ({ particles, hypotheses }: Lineup, sets: readonly string[]): Int32Array =>
+  Int32Array.from(particles, ({ hypothesis }) => sets.indexOf(hypotheses[hypothesis]?.set ?? ""));
+const SET_OF = setOfEach(population, SETS);
 
-function posteriorOf(readings: readonly Reading[]): Posterior {
-  return new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
+function posteriorOf(readings: readonly Reading[], of = population): Posterior {
+  return new Posterior(of, of.priors(NO_HISTORY), observe(readings, of, ASSUMED_METER));
 }
 
 function benchOf(over: Partial<Bench> = {}): Bench {
@@ -42,10 +46,17 @@ function benchOf(over: Partial<Bench> = {}): Bench {
 }
 
 /** The plan after some readings, the machine standing as they left it. */
-function planned(readings: readonly Reading[], over: Partial<Bench> = {}): Suggestion[] {
+function planned(readings: readonly Reading[], over: Partial<Bench> = {}, on = sheet): Suggestion[] {
+  const of = populationOf(on);
   const done = new Set(readings.map((reading) => lookOf({ test: reading.test, at: reading.at, rpm: reading.rpm, loads: reading.loads }).key));
   const { state } = worked(readings, 12);
-  return plan(posteriorOf(readings), SETS, SET_OF, benchOf({ tests: new Set(readings.map(({ test: id }) => id as TestId)), done, state, ...over }));
+  const sets = setsOf(of);
+  return plan(
+    posteriorOf(readings, of),
+    sets,
+    setOfEach(of, sets),
+    benchOf({ tests: new Set(readings.map(({ test: id }) => id as TestId)), done, state, ...over }),
+  );
 }
 
 const CHARGE_ALL = { test: "charge.volts", rpm: 5000, loads: "all" } as const;
@@ -166,6 +177,17 @@ describe("the order of work", () => {
     const [next] = planned(LOW);
     expect(next?.moves.map(({ id }) => id)).not.toContain("stop");
   });
+});
+
+test("nothing that tells nothing is asked for, all the way through a search", () => {
+  const ostrel = sheetOf("ostrel-burro-520");
+  const lossy = conditionOf([{ fault: "wiring.output-resistance", severity: 0.3 }], { charge: 0.6 });
+  const readings: Reading[] = [];
+  for (let next = planned(readings, {}, ostrel)[0]; next?.pays && readings.length < 14; next = planned(readings, {}, ostrel)[0]) {
+    expect({ step: stepKey(next.step), tells: next.gain > 1e-6 }).toEqual({ step: stepKey(next.step), tells: true });
+    readings.push({ ...next.step, id: `${readings.length}`, value: simulateStep(ostrel, lossy, next.step, ASSUMED_METER).value });
+  }
+  expect(readings.length).toBeGreaterThan(5);
 });
 
 const LOOKED: readonly Reading[][] = [

@@ -49,20 +49,25 @@ export interface Suggestion {
 
 /** Points of one visit tell partly the same; so do the visits of one stay. */
 const SHARED = { points: 0.7, visits: 0.75 } as const;
-/** A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. */
-const WORTHWHILE = 0.55;
+/**
+ * A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. Of
+ * a machine whose sheet leaves open how it is made, that is more: its readings measure the machine as well.
+ */
+const WORTHWHILE = { whole: 0.78, open: 0.6 } as const;
 /**
  * What so many minutes of readings did not settle, the next will hardly settle either, whatever the model hopes for: from here what a
  * reading has to be worth grows, to twice as much after so many minutes more. Nobody loses patience while nothing leads: all of that
  * holds once one set has odds of `full`, and none of it below `none`.
  */
-const PATIENCE = { from: 8, twice: 11, none: 0.4, full: 0.75 } as const;
+const PATIENCE = { from: 8, twice: 8.5, none: 0.4, full: 0.75 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
 const STAYING = 1.5;
 /** Moves count so many times over: what was parted has to be joined again, and every start is one more. */
 const MOVING = 2;
+/** A start counts for so many minutes more than its own: fumes, noise, heat, and somebody at the throttle. */
+const STARTING = 1.5;
 /** A minute on the clock against one of hands: the bay is taken, the mechanic is not. What takes the night, or a day, stands aside for it: so many minutes count at most. */
 const WAITING = { share: 0.05, most: 120 } as const;
 /**
@@ -119,7 +124,7 @@ export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32
     return { look, bits, gain: worth + MONEY_A_BIT * bits, turns };
   });
   const stays = staysOf(weighed, (visit) => weighing.together(unremarkable.get(visit)));
-  const suggestions = laidOut(stays, bench, labourOf(bench, Math.max(...weighing.odds.values())));
+  const suggestions = laidOut(stays, bench, labourOf(bench, Math.max(...weighing.odds.values()), posterior.population.builds.length > 1));
   for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
   return suggestions;
 }
@@ -137,8 +142,8 @@ function staysOf(weighed: readonly Weighed[], together: (visit: string) => numbe
     const [first] = looks as [Weighed];
     const points = looks.reduce((sum, { gain }) => sum + gain, 0);
     const gain = looks.length > 1 ? Math.max(SHARED.points * points, together(name), first.gain) : first.gain;
-    // Points that tell next to nothing beside the best of their visit are read only by who wants to.
-    const telling = looks.filter((one) => one.gain > TELLING * first.gain).length;
+    // Points that tell next to nothing beside the best of their visit are read only by who wants to; the best takes its minutes even where it tells nothing.
+    const telling = Math.max(1, looks.filter((one) => one.gain > TELLING * first.gain).length);
     const minutes = telling * testOf(first.look.step.test).minutes;
     const stand = standOf(first.look);
     const stay = stays.get(stand) ?? { visits: [] };
@@ -160,20 +165,27 @@ interface Worked {
 /** Minutes that moves count for, in hands. */
 export const weightOf = (moves: readonly Move[]): number => {
   const { hands, clock } = timeOf(moves);
-  return MOVING * hands + WAITING.share * Math.min(WAITING.most, Math.max(0, clock - hands));
+  const starts = moves.filter(({ id }) => id === "start").length;
+  return MOVING * hands + STARTING * starts + WAITING.share * Math.min(WAITING.most, Math.max(0, clock - hands));
 };
 
 /** Moves that one reading needs for itself, however the machine stands: a place opened, a crank, another dial. */
 const OWN: readonly Move["id"][] = ["open", "crank", "dial"];
 
-/** What a minute of hands has to earn. @param leading the odds of the likeliest set */
-function labourOf({ prices, spent }: Bench, leading: number): number {
-  const lost = Math.min(1, Math.max(0, (leading - PATIENCE.none) / (PATIENCE.full - PATIENCE.none)));
-  return (prices.labourPerHour / 60) * (1 + (lost * Math.max(0, spent - PATIENCE.from)) / PATIENCE.twice);
+/** A minute of hands, in money: what it costs, and what a reading has to be worth to be asked for. */
+interface Labour {
+  cost: number;
+  due: number;
 }
 
-/** @param labour what a minute of hands has to earn */
-function work(stay: Stay, from: State, bench: Bench, labour: number, lost: number): Worked {
+/** @param leading the odds of the likeliest set @param open whether the sheet leaves open how the machine is made */
+function labourOf({ prices, spent }: Bench, leading: number, open: boolean): Labour {
+  const lost = Math.min(1, Math.max(0, (leading - PATIENCE.none) / (PATIENCE.full - PATIENCE.none)));
+  const cost = (prices.labourPerHour / 60) * (1 + (lost * Math.max(0, spent - PATIENCE.from)) / PATIENCE.twice);
+  return { cost, due: (open ? WORTHWHILE.open : WORTHWHILE.whole) * cost };
+}
+
+function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: number): Worked {
   const priced = stay.visits.map((visit) => {
     const { moves } = movesOf((visit.looks[0] as Weighed).look, from, bench);
     const own = moves.filter(({ id }) => OWN.includes(id));
@@ -189,10 +201,10 @@ function work(stay: Stay, from: State, bench: Bench, labour: number, lost: numbe
     minutes += own;
     rate = Math.max(rate, gain / minutes);
     // To pay, it has to be worth its real minutes; moves counted over only decide between stays.
-    pays ||= gain > WORTHWHILE * labour * (minutes - base + way / MOVING);
+    pays ||= gain > labour.due * (minutes - base + way / MOVING);
   });
-  const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > WORTHWHILE * labour * own }));
-  return { visits, rate, pays, stays: base === 0 && priced.some(({ visit, own }) => visit.gain > STAYING * labour * own) };
+  const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > labour.due * own }));
+  return { visits, rate, pays, stays: base === 0 && priced.some(({ visit, own }) => visit.gain > STAYING * labour.cost * own) };
 }
 
 const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.step, { hot: look.hot, charged: look.charged }, from, restHours);
@@ -201,7 +213,7 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
  * What is lost on the way to a stay: readings not yet taken that only the present state allows, min. A battery that has not been
  * proved makes every later figure doubtful, so while its rest volts are worth reading nothing else is turned to.
  */
-function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: number): number {
+function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: Labour): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
   const { state } = movesOf(first.look, from, bench);
   const has = (one: Stay, test: TestId): boolean => one.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
@@ -214,14 +226,14 @@ function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, l
       if (!how || look.charged !== from.charged || stay.visits.includes(visit)) continue;
       const loses = how === "rest" ? from.rested : !from.run && state.run;
       // What a run spoils is worth little more than it tells; without rest volts every later figure is doubtful.
-      if (loses && visit.gain > WORTHWHILE * labour * visit.minutes) lost += how === "rest" ? LOST.rest : Math.min(LOST.run, (LOST.over * visit.gain) / labour);
+      if (loses && visit.gain > labour.due * visit.minutes) lost += how === "rest" ? LOST.rest : Math.min(LOST.run, (LOST.over * visit.gain) / labour.cost);
     }
   }
   return lost;
 }
 
 /** Lays the best stay out, then the best from where that leaves the machine, and so on. */
-function laidOut(stays: readonly Stay[], bench: Bench, labour: number): Suggestion[] {
+function laidOut(stays: readonly Stay[], bench: Bench, labour: Labour): Suggestion[] {
   const suggestions: Suggestion[] = [];
   let { state } = bench;
   let left = stays.filter(({ visits }) => visits.length > 0);

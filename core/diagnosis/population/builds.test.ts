@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../../demo/sheets";
+import { atlasKey } from "../../../store/atlases";
 import { FAMILY_IDS } from "../../machine/families/family";
 import { KIND_IDS } from "../../machine/kind";
 import type { Sheet } from "../../machine/sheet";
@@ -43,6 +44,13 @@ describe("builds", () => {
   test("of a kind of unit nobody knows are shunt and series, each as wye and delta", () => {
     const builds = buildsOf(unlistedSheet("three-phase", 12));
     expect(new Set(builds.map(({ family, winding }) => `${family} ${winding}`)).size).toBe(4);
+  });
+
+  test("of kinds of machine that are tested at the same speeds share their charts", () => {
+    const drawn = (...kinds: ("motorcycle" | "scooter" | "snowmobile" | undefined)[]) =>
+      new Set(kinds.flatMap((kind) => chartSheetsOf(unlistedSheet("three-phase", 12, kind)).map((sheet) => atlasKey(sheet)))).size;
+    expect(drawn("scooter", "snowmobile")).toBe(drawn("scooter"));
+    expect(drawn("scooter", "motorcycle")).toBe(2 * drawn("scooter"));
   });
 
   test("leave open just what a partial sheet lacks", () => {

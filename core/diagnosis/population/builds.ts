@@ -83,13 +83,18 @@ function openIn(sheet: Sheet) {
   };
 }
 
-/** The machines whose circuits are run for a sheet's charts: one for each kind of unit and of winding that it could have. */
+/**
+ * The machines whose circuits are run for a sheet's charts: one for each kind of unit and of winding that it could have. Where nobody
+ * knows the rating, one of a middling rating serves every kind of machine that is tested at the same speeds.
+ */
 export function chartSheetsOf(sheet: Sheet): Sheet[] {
   const open = openIn(sheet);
   return axis(open.family, UNITS_MET, sheet.family as CircuitFamily).flatMap(([family]) =>
     axis(open.winding, COILS, sheet.winding as "wye" | "delta").map(([winding]): Sheet => {
       const whole: Sheet = { ...sheet, family, winding, ...(sheet.sense === "unknown" ? { sense: "output" } : {}) };
-      return { ...whole, ratedAmps: sheet.ratedAmps ?? placeIn(rangesOf(sheet.kind).amps, 0.5) };
+      if (!open.amps) return whole;
+      const { kind: _kind, ...anyKind } = whole;
+      return { ...anyKind, ratedAmps: placeIn(rangesOf(undefined).amps, 0.5) };
     }),
   );
 }

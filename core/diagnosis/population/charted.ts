@@ -172,8 +172,10 @@ class ChartedColumns implements ColumnSource {
 
 /** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */
 function momentOf(look: Look, candidate: Candidate): Moment {
-  const running = testOf(look.step.test).setUp.engine === "running";
-  return { warm: look.hot || (candidate.early && running), running, charged: look.charged, mended: look.mended };
+  const { engine, unplug } = testOf(look.step.test).setUp;
+  const running = engine === "running";
+  const early = candidate.early === "loaded" ? unplug.length === 0 : candidate.early;
+  return { warm: look.hot || (early && running), running, charged: look.charged, mended: look.mended };
 }
 
 /** A machine's population at some temperature, its predictions worked out from its charts. @param atlases the charts of {@link chartSheetsOf}, in their order */

@@ -1,6 +1,6 @@
 import { placesOf } from "../../machine/condition";
 import { DEFECTS } from "../../machine/defects";
-import { FAULTS, type FaultId, faultOf } from "../../machine/faults";
+import { FAULTS, type FaultId, faultOf, needsNoPart } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { diodeAt } from "./charts";
@@ -34,7 +34,7 @@ export const NO_HISTORY: History = { complaint: [], batteryAgeYears: null, confi
 
 /** What mends one fault. */
 export function remedyOf(fault: FaultId): Remedy {
-  return fault === "battery.discharged" ? "charge" : faultOf(fault).part;
+  return needsNoPart(fault) ? "charge" : faultOf(fault).part;
 }
 
 /** A set of remedies by its name. */

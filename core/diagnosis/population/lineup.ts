@@ -161,6 +161,9 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
   return FILLS[faults[0] ? RATES[faults[0].fault].fill : "full"];
 }
 
+/** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
+const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
+
 /** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */
 export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
@@ -174,7 +177,7 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     };
   });
   const [low, high] = fillOf({ faults });
-  return { faults: set, charge: low + (high - low) * (shares[2] as number), early: k % 2 === 0 };
+  return { faults: set, charge: low + (high - low) * (shares[2] as number), early: EARLY[k % EARLY.length] as Candidate["early"] };
 }
 
 /** The severity below which a share of those met lies. */

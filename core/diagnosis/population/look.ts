@@ -2,7 +2,7 @@ import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { CATALOGUE, testOf } from "../../procedure/catalogue";
-import { type Reading, type Step, stepKey, stepsOf } from "../../procedure/step";
+import { type Reading, type Step, stepKey, stepsOf, type Touched } from "../../procedure/step";
 
 /** Where a reading was taken and in which state of the job: the question that a prediction answers. */
 export interface Look {
@@ -15,6 +15,8 @@ export interface Look {
   mended: readonly Part[];
   restHours: number | undefined;
   amps: number | undefined;
+  /** What the probe or clamp touched at the battery, where that was said and makes a difference. */
+  touched: Touched | undefined;
 }
 
 /** Where the engine weighs readings of it; the others are noted and move nothing. */
@@ -22,6 +24,7 @@ const WEIGHED: readonly TestId[] = [
   "battery.rest",
   "battery.settled",
   "battery.crank",
+  "battery.postDrop",
   "battery.load",
   "battery.conductance",
   "starter.cableDrop",
@@ -59,8 +62,16 @@ const SCALABLE = 2.5;
 
 /** The look of a step in a state of the job. */
 export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {}): Look {
-  const full = { hot: false, charged: false, mended: [], restHours: undefined, amps: undefined, ...more };
-  const key = [stepKey(step), full.hot ? "hot" : "", full.charged ? "charged" : "", full.mended.join("+"), full.restHours ?? "", full.amps ?? ""];
+  const full = { hot: false, charged: false, mended: [], restHours: undefined, amps: undefined, touched: undefined, ...more };
+  const key = [
+    stepKey(step),
+    full.hot ? "hot" : "",
+    full.charged ? "charged" : "",
+    full.mended.join("+"),
+    full.restHours ?? "",
+    full.amps ?? "",
+    full.touched ?? "",
+  ];
   return { key: key.join("|"), step, ...full };
 }
 
@@ -103,6 +114,8 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
     mended: reading.mended ?? [],
     restHours: reading.restHours,
     amps: reading.amps,
+    // A tester is clamped on the post, a probe lands on the lug: what goes without saying is the same look.
+    touched: reading.touched === testOf(reading.test).touches ? undefined : reading.touched,
   });
   return { look, factor };
 }

@@ -70,6 +70,9 @@ const HANGING = 0.2;
 const figure = (at: number, open = 0): Seen => ({ at, open });
 const openLine: Seen = { at: 0, open: OPEN.sure };
 
+/** Volts where the probe was: on the post's own lead where that was said, else on the cable's lug. */
+const touching = ({ touched }: Look, { volts, post }: { volts: number; post: number }): number => (touched === "post" ? volts + post : volts);
+
 /** Predicts a look on a subject, its nuisances moved by `z`. */
 export function predict(subject: Subject, look: Look, z: Offsets): Seen {
   const { test, at } = look.step;
@@ -82,22 +85,26 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "battery.rest":
       return figure(gain * subject.restVolts(z, look.restHours ?? RESTED_HOURS));
     case "battery.settled":
-      return figure(gain * subject.settledVolts(z));
+      return figure(gain * touching(look, subject.settled(z)));
     case "battery.crank":
-      return figure(gain * subject.cranking(z).volts);
+      return figure(gain * touching(look, subject.cranking(z)));
+    case "battery.postDrop":
+      return figure(onScale(test, gain * subject.cranking(z).post));
     case "starter.cableDrop":
-      return figure(gain * subject.cranking(z).drop);
+      return figure(onScale(test, gain * subject.cranking(z).drop));
     case "battery.load":
-      return figure(gain * subject.loadedVolts(look.amps, z));
+      return figure(gain * Math.max(0, subject.loadedVolts(look.amps, z) - (look.touched === "lug" ? subject.postUnderLoad(look.amps, z) : 0)));
     case "battery.conductance":
-      return figure(subject.conductance(z));
+      return figure(onScale(test, subject.conductance(z, look.touched === "lug")));
     case "charge.volts":
     case "charge.outputVolts":
     case "charge.positiveDrop":
     case "charge.groundDrop":
     case "charge.current": {
       const run = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
-      if (test === "charge.volts") return { ...figure(gain * run.volts), held: run.held && gain * run.held.volts, spare: run.spare };
+      // What flows into the battery is lost in a bad post on the way: behind it, on the post's own lead, less is seen.
+      const behind = look.touched === "post" ? run.into * state.postOhms : 0;
+      if (test === "charge.volts") return { ...figure(gain * (run.volts - behind)), held: run.held && gain * run.held.volts, spare: run.spare };
       if (test === "charge.outputVolts") return { ...figure(gain * run.unitVolts), held: run.held && gain * run.held.unitVolts, spare: run.spare };
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
       const ground = run.out * (state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (Math.exp(z.wires ?? 0) - 1));
@@ -147,7 +154,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return seen.open ? openLine : figure(seen.value + (seen.value > 0.2 ? (z.junction ?? 0) : 0), seen.value > 1.9 ? 0.5 : OPEN.stray);
     }
     case "regulator.feed":
-      return figure(subject.outputOpen ? 0.1 : gain * subject.settledVolts(z));
+      return figure(subject.outputOpen ? 0.1 : gain * subject.settled(z).volts);
     case "regulator.ground": {
       const wires = Math.exp(z.wires ?? 0);
       const ohms = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);

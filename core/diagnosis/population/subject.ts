@@ -1,10 +1,11 @@
 import { surfaceVolts } from "../../battery/charge";
+import { chargerAmps, voltsOnCharger } from "../../battery/charger";
 import { type Battery, cellOf, conductancePercent } from "../../battery/model";
 import { type Cell, steadyVolts } from "../../circuit/cell";
 import { conditionOf, stateOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
 import { gatesWhile } from "../../machine/families/family";
-import { faultOf } from "../../machine/faults";
+import { faultOf, needsNoPart } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
@@ -13,6 +14,7 @@ import { blend, blendUnit, legOf, type WeighedChart } from "./blend";
 import type { Build } from "./builds";
 import { type Atlas, chartKey, diodeAt, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
+import { falsePosition } from "./falsePosition";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
 import { PARTED_OHMS } from "./rates";
 
@@ -20,8 +22,11 @@ import { PARTED_OHMS } from "./rates";
 export interface Candidate {
   faults: readonly SetFault[];
   charge: number;
-  /** Whether a fault that comes with heat is already there on a warm engine, a melted fuse still in its holder. */
-  early: boolean;
+  /**
+   * Whether a fault that comes with heat is already there on an engine that runs, or only while its windings carry current (a parted
+   * plug lets them cool); and whether a melted fuse is still in its holder.
+   */
+  early: boolean | "loaded";
 }
 
 /** The state of the job in which a candidate is looked at. */
@@ -50,7 +55,7 @@ export function surroundingsOf({ sheet, scale }: Pick<Build, "sheet" | "scale">,
 
 /** What a machine that runs steadily shows along its charge path. */
 interface Charging {
-  /** At the battery's posts. */
+  /** At the cables' lugs on the battery's posts. */
   volts: number;
   /** Into the battery, and out of the unit, A. */
   into: number;
@@ -64,6 +69,12 @@ interface Charging {
    * is too weak, and not a number where nothing is held.
    */
   spare: number;
+}
+
+/** A battery at rest under some load: volts at the cable's lug on its plus post, and what the post loses, V. */
+interface Loaded {
+  volts: number;
+  post: number;
 }
 
 /** A of a generator with its regulator holding nothing or all back, at some volts. */
@@ -87,36 +98,8 @@ const FUSE_WIRE_OHMS = 0.001;
 const FLOATING = { most: 80, clamped: 40, leakAmps: 0.005, vague: 1, unheld: 4 } as const;
 /** Mean volts of a unit that gates into its own shorted diode and so pulls its output down after every pulse: the circuit's lie between 9 and 13. */
 const HUNTS = { volts: 12, vague: 2.5 } as const;
-const SEARCH = { rounds: 40, amps: 2e-4 } as const;
 /** Factors on a generator's strength beyond which nobody looks for what it needs, and how closely it is found, as logarithms. */
 const STRENGTH = { most: 2.5, within: 0.01 } as const;
-
-/** Where a falling function passes through nought, by false position with the Illinois rule. @param within how closely */
-function falsePosition(miss: (x: number) => number, from: number, to: number, within: number = SEARCH.amps): number {
-  let [low, high] = [from, to];
-  let [above, below] = [miss(low), miss(high)];
-  if (above <= 0) return low;
-  if (below >= 0) return high;
-  let side = 0;
-  for (let round = 0; round < SEARCH.rounds && high - low > within; round++) {
-    // Every fourth round halves: a curve with a knee would creep otherwise.
-    const x = round % 4 === 3 ? 0.5 * (low + high) : (low * below - high * above) / (below - above);
-    const missed = miss(x);
-    if (Math.abs(missed) < 1e-6) return x;
-    if (missed > 0) {
-      low = x;
-      above = missed;
-      if (side === 1) below /= 2;
-      side = 1;
-    } else {
-      high = x;
-      below = missed;
-      if (side === -1) above /= 2;
-      side = -1;
-    }
-  }
-  return 0.5 * (low + high);
-}
 
 /**
  * A candidate worked out: the state of its parts and the charts it is blended from. Everything that a look can ask of it is
@@ -146,10 +129,10 @@ export class Subject {
     const { sheet } = around;
     // What comes with heat: a joint that opens, a unit that gives up.
     const faults = candidate.faults.flatMap((set): SetFault[] => {
-      if (mended.includes(faultOf(set.fault).part) && set.fault !== "battery.discharged") return [];
+      if (mended.includes(faultOf(set.fault).part) && !needsNoPart(set.fault)) return [];
       if (set.fault === "stator.joint-opens-hot") return warm ? [{ fault: "stator.winding-open", ...(set.at ? { at: set.at } : {}) }] : [];
       if (set.fault === "regulator.fails-hot") return warm ? [{ fault: "regulator.no-output" }] : [];
-      if (set.fault === "battery.discharged") return charged || mended.length > 0 ? [] : [set];
+      if (needsNoPart(set.fault)) return charged || mended.length > 0 ? [] : [set];
       return [set];
     });
     const refilled = charged || mended.includes("battery");
@@ -176,7 +159,7 @@ export class Subject {
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     this.melted = Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30);
     // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
-    if (this.melted && (running || candidate.early) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
+    if (this.melted && (running || candidate.early !== false) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
   }
 
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;
@@ -261,12 +244,15 @@ export class Subject {
 
   restVolts(z: Offsets, hours: number): number {
     const { chemistry, systemVolts, charge } = this.state.battery;
+    if (this.state.chargerVolts !== undefined) return voltsOnCharger(this.cell(z), this.state.chargerVolts);
     return this.cell(z).openVolts + charge * surfaceVolts(chemistry, systemVolts, hours);
   }
 
-  conductance(z: Offsets): number {
-    const { battery } = this.state;
-    return conductancePercent({ ...battery, resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)) });
+  /** @param through whether the tester's clamp sits on the cable's lug, so that it measures the post as well */
+  conductance(z: Offsets, through: boolean): number {
+    const { battery, postOhms } = this.state;
+    const jointOhms = battery.jointOhms + (through ? postOhms : 0);
+    return conductancePercent({ ...battery, jointOhms, resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)) });
   }
 
   get mainFuseOpen(): boolean {
@@ -283,33 +269,51 @@ export class Subject {
     return (LOAD_VOLTS * (this.around.sheet.systemVolts / 12)) / Math.max(0.01, amps);
   }
 
-  /** At the posts with key and lights on. */
-  settledVolts(z: Offsets): number {
-    const cell = this.cell(z);
-    const ohms = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z);
-    const inner = cell.ohms + cell.polarOhms + this.state.postOhms;
-    return (cell.openVolts * ohms) / (ohms + inner) || cell.openVolts;
+  /** With key and lights on: volts at the cable's lug on the plus post, and what the post loses. */
+  settled(z: Offsets): Loaded {
+    return this.#loaded(this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z), z);
   }
 
-  /** Cranking: volts at the posts and along the starter's cable. */
-  cranking(z: Offsets): { volts: number; drop: number } {
-    const { starter, postOhms, strapOhms } = this.state;
+  /** The battery at rest with something on it. */
+  #loaded(ohms: number, z: Offsets): Loaded {
     const cell = this.cell(z);
+    const { postOhms, chargerVolts } = this.state;
+    const inner = cell.ohms + cell.polarOhms + postOhms;
+    const alone = Number.isFinite(ohms) ? (cell.openVolts * ohms) / (ohms + inner) : cell.openVolts;
+    if (chargerVolts === undefined || chargerVolts <= alone) return { volts: alone, post: (postOhms * (cell.openVolts - alone)) / inner };
+    const into = falsePosition(
+      (amps) => {
+        const at = steadyVolts(cell, amps) + amps * postOhms;
+        return chargerAmps(chargerVolts, at) - at / ohms - amps;
+      },
+      -cell.openVolts / inner,
+      chargerAmps(chargerVolts, 0),
+    );
+    return { volts: steadyVolts(cell, into) + into * postOhms, post: -into * postOhms };
+  }
+
+  /** Cranking: volts at the cable's lug on the plus post, what the post loses, and the drop along the starter's cable. */
+  cranking(z: Offsets): Loaded & { drop: number } {
+    const { starter, strapOhms } = this.state;
     const amps = starter.crankAmps * Math.exp((z.crank ?? 0) + (z.capacity ?? 0));
     const cable = starter.cableOhms * Math.exp((z.cable ?? 0) - (z.capacity ?? 0));
     const motor = (10.5 * (this.around.sheet.systemVolts / 12)) / amps;
-    const inner = cell.ohms + cell.polarOhms + postOhms;
     const turning = cable + motor + strapOhms;
     const lights = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z);
-    const ohms = 1 / (1 / turning + 1 / lights);
-    const volts = (cell.openVolts * ohms) / (ohms + inner);
-    return { volts, drop: (volts / turning) * cable };
+    const loaded = this.#loaded(1 / (1 / turning + 1 / lights), z);
+    return { ...loaded, drop: (loaded.volts / turning) * cable };
   }
 
   loadedVolts(amps: number | undefined, z: Offsets): number {
     // Unless the load is said, it is set by the battery's own label.
     const load = (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * Math.exp(z.pile ?? 0);
-    return Math.max(0, steadyVolts(this.cell(z), -load));
+    const { chargerVolts } = this.state;
+    return Math.max(0, chargerVolts === undefined ? steadyVolts(this.cell(z), -load) : voltsOnCharger(this.cell(z), chargerVolts, load));
+  }
+
+  /** What the plus post loses under a load tester, V. */
+  postUnderLoad(amps: number | undefined, z: Offsets): number {
+    return (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * this.state.postOhms;
   }
 
   /** As {@link Subject.work}, remembered: the looks at one running machine share it. */
@@ -352,7 +356,7 @@ export class Subject {
       const posts = steadyVolts(cell, into) + into * state.postOhms;
       const main = posts + into * fuse;
       const taken = main / load;
-      const amps = into + taken;
+      const amps = into + taken - chargerAmps(state.chargerVolts, posts);
       const pins = main + amps * (out + ground);
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
@@ -369,7 +373,9 @@ export class Subject {
     };
     const set = this.#setVolts(z);
     let into = balance("full");
-    const held = this.controls ? search((amps) => set - sensed(amps)) : undefined;
+    // A unit that holds too low draws nothing out of the battery; only a diode that shorted does.
+    const idle = (amps: number): number => (this.curves.test.held || at(amps).amps >= 0 ? amps : search((least) => -at(least).amps));
+    const held = this.controls ? idle(search((amps) => set - sensed(amps))) : undefined;
     if (held !== undefined && sensed(into) > set) into = this.curves.test.held ? Math.max(held, balance("held")) : held;
     const seen = at(into);
     const then = held === undefined ? undefined : at(held);

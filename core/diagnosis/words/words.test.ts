@@ -94,3 +94,18 @@ describe("a machine whose control readings are right", () => {
     expect(sound("charge", ["charge", 0.8], ["", 0.1])).toBe("Nothing failed: the battery was only flat (9 in 10, likely).");
   });
 });
+
+test("a charger that seems to be on still is said to be that, not a flat battery", () => {
+  const advice = {
+    status: "healthy",
+    decision: { set: "charge", odds: 0.9, loss: 0, bill: { money: 0, minutes: 0 } },
+    sets: [{ what: "charge", odds: 0.9 }],
+    sure: [],
+    open: [],
+    repaired: false,
+    settled: true,
+    fault: "battery.charger-on",
+  } as unknown as Advice;
+  expect(headline(advice)).toMatch(/^A charger or jump pack seems to be on still .*: take it off, let the battery rest/);
+  expect(headline({ ...advice, fault: "battery.discharged" })).toMatch(/^Nothing failed: the battery was only flat/);
+});

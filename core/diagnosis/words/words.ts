@@ -238,9 +238,11 @@ function soundly({ sets, decision }: Advice): string {
 
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
-  const { status, decision, otherwise, settled, sets, repaired, sure } = advice;
+  const { status, decision, otherwise, settled, sets, repaired, sure, fault } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
+  if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
+    return `A charger or jump pack seems to be on still (${likely}): take it off, let the battery rest, and take its readings again.`;
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
   if (status === "found") return `${setName(decision.set)} (${likely}).`;
