@@ -11,10 +11,12 @@ import {
   useRouteLoaderData,
 } from "react-router";
 import type { Route } from "./+types/root";
+import { ElsewhereWaiting } from "./jobs/Elsewhere";
 import { useNonce } from "./nonce";
 import { themeOf } from "./theme";
 import { TopBar } from "./ui/TopBar";
 import { Trouble } from "./ui/Trouble";
+import { needsNews } from "./unsent";
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
 
@@ -23,8 +25,8 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 /** The frame needs nothing new until a form is sent; a step taken with the line down must not fail for it. */
-export function shouldRevalidate({ formMethod }: ShouldRevalidateFunctionArgs) {
-  return formMethod !== undefined;
+export function shouldRevalidate(args: ShouldRevalidateFunctionArgs) {
+  return args.formMethod !== undefined && needsNews(args);
 }
 
 export function Layout({ children }: { children: React.ReactNode }) {
@@ -48,7 +50,12 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function App() {
-  return <Outlet />;
+  return (
+    <>
+      <ElsewhereWaiting />
+      <Outlet />
+    </>
+  );
 }
 
 export function ErrorBoundary() {

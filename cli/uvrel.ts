@@ -6,6 +6,7 @@ import { caseJsonSchema } from "../formats/case";
 import { dataFolder } from "../store/folder";
 import { librarySheet } from "../store/library";
 import { Populations } from "../store/populations";
+import { addBackup } from "./backup";
 import { addBench } from "./bench";
 import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
@@ -40,8 +41,9 @@ program
 addSimulate(program, namedSheet, refuse);
 addConsult(program, findSheet, populations);
 addBench(program, refuse);
+addBackup(program, dataFolder(), refuse);
 
-program.parse();
+await program.parseAsync();
 
 /** A sheet by its id in the workshop's library or the demo's, or from a file. */
 function namedSheet(name: string): ReturnType<typeof parseSheet> {

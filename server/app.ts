@@ -12,12 +12,15 @@ import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
 import { Store } from "../store/store";
 import { ThreadedOffice } from "./office";
-import { knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
+import { isLoopback, knownHostOnly, sameOriginOnly, securityHeaders, withinBounds } from "./security";
 
 const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
 
 /** On a workshop's own network a fast answer is worth more than the last kilobyte. */
 const FAST_COMPRESSION = { level: 1, brotli: { params: { [zlib.BROTLI_PARAM_QUALITY]: 1 } } };
+
+/** How long after its start the server begins to prepare for machines without a sheet, ms. */
+const AHEAD_AFTER = 40_000;
 
 /** Where the server listens: `HOST` and `PORT`, loopback unless told otherwise. */
 export function address(): { host: string; port: number } {
@@ -31,7 +34,7 @@ export function address(): { host: string; port: number } {
 export function createApp(store: Store, office: ThreadedOffice, host: string, production: boolean): Express {
   const app = express();
   app.disable("x-powered-by");
-  app.use(knownHostOnly(host), securityHeaders(production), sameOriginOnly, compression(FAST_COMPRESSION));
+  app.use(knownHostOnly(host, process.env.UVREL_HOSTS), securityHeaders(production), sameOriginOnly, withinBounds, compression(FAST_COMPRESSION));
   if (production) {
     app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
     app.use(express.static("build/client", { maxAge: "1h" }));
@@ -72,6 +75,10 @@ export function start(): void {
     server.on("listening", () => {
       const bound = server.address();
       const shown = bound && typeof bound === "object" ? bound.port : port;
+      // Once the first pages are out.
+      setTimeout(() => void office.drawAhead().catch((error: unknown) => log.error(error)), AHEAD_AFTER).unref();
+      if (!isLoopback(host))
+        process.stdout.write("Whoever reaches this machine over the network can read and change everything: Uvrel asks nobody who they are yet.\n");
       process.stdout.write(`Uvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
     });
     server.on("error", (error: NodeJS.ErrnoException) => {

@@ -1,9 +1,12 @@
 import { describe, expect, jest, test } from "@jest/globals";
 import type { Request, Response } from "express";
-import { isSameOrigin, knownHostOnly, sameOriginOnly, securityHeaders } from "./security";
+import { isSameOrigin, knownHostOnly, sameOriginOnly, securityHeaders, withinBounds } from "./security";
 
 /** A request and an answer with just what the guards look at. */
-function pass(guard: (request: Request, response: Response, next: () => void) => void, request: { method?: string; headers?: Record<string, string> }) {
+function pass(
+  guard: (request: Request, response: Response, next: () => void) => void,
+  request: { method?: string; headers?: Record<string, string>; originalUrl?: string },
+) {
   const headers: Record<string, string> = {};
   const next = jest.fn();
   const response = {
@@ -35,6 +38,8 @@ describe("an action comes from our own pages", () => {
     ["the browser says cross-site", { "sec-fetch-site": "cross-site", origin: "http://127.0.0.1:4280", host: "127.0.0.1:4280" }, false],
     ["another port of this machine", { "sec-fetch-site": "same-site", host: "localhost:4280" }, false],
     ["the origin is the host", { origin: "http://localhost:4280", host: "localhost:4280" }, true],
+    ["the origin is another scheme's", { origin: "https://localhost:4280", host: "localhost:4280" }, false],
+    ["a TLS proxy stands in front", { origin: "https://workshop.lan", host: "workshop.lan", "x-forwarded-proto": "https" }, true],
     ["the origin is elsewhere", { origin: "http://elsewhere.example", host: "localhost:4280" }, false],
     ["the origin is null", { origin: "null", host: "localhost:4280" }, false],
     ["nobody says anything", { host: "localhost:4280" }, false],
@@ -57,9 +62,17 @@ describe("the host", () => {
     ["127.0.0.1", "localhost:4280", true],
     ["127.0.0.1", "rebound.example:4280", false],
     ["::1", "[::1]:4280", true],
-    ["0.0.0.0", "workshop.lan:4280", true],
+    ["127.0.0.1", "LOCALHOST:4280", true],
+    ["127.0.0.2", "127.0.0.2:4280", true],
+    ["127.0.0.1", "192.168.7.4:4280", false],
+    ["127.0.0.1", "", false],
+    ["0.0.0.0", "192.168.7.4:4280", true],
+    ["0.0.0.0", "[fd00::7]:4280", true],
+    ["0.0.0.0", "Workshop.lan:4280", true],
+    ["0.0.0.0", "rebound.example:4280", false],
+    ["0.0.0.0", "127.0.0.1.rebound.example", false],
   ])("bound to %s, asked as %s: %s", (bound, host, yes) => {
-    const { next, response } = pass(knownHostOnly(bound), { headers: { host } });
+    const { next, response } = pass(knownHostOnly(bound, "workshop.lan, bay.lan"), { headers: { host } });
     expect(next).toHaveBeenCalledTimes(yes ? 1 : 0);
     expect(response.code).toBe(yes ? 200 : 421);
   });
@@ -76,5 +89,27 @@ describe("the headers", () => {
     expect(policy).not.toMatch(/script-src[^;]*unsafe/);
     expect(one.response.locals.nonce).not.toBe(two.response.locals.nonce);
     expect(one.headers["X-Content-Type-Options"]).toBe("nosniff");
+  });
+});
+
+describe("what is sent stays within bounds", () => {
+  const form = { "content-type": "application/x-www-form-urlencoded", "content-length": "20" };
+  test.each<[string, { method?: string; headers?: Record<string, string>; originalUrl?: string }, number]>([
+    ["a page is asked for", { originalUrl: "/jobs/1" }, 200],
+    ["a form", { method: "POST", originalUrl: "/intake", headers: form }, 200],
+    ["JSON", { method: "POST", originalUrl: "/jobs/1/entries", headers: { ...form, "content-type": "application/json; charset=utf-8" } }, 200],
+    ["an upload in parts", { method: "POST", originalUrl: "/import", headers: { ...form, "content-type": "multipart/form-data; boundary=x" } }, 200],
+    ["an empty body", { method: "POST", originalUrl: "/theme", headers: { "content-length": "0" } }, 200],
+    ["a body of no stated length", { method: "POST", originalUrl: "/intake", headers: { ...form, "transfer-encoding": "chunked" } }, 411],
+    ["a body too large", { method: "POST", originalUrl: "/import", headers: { ...form, "content-length": "99999999" } }, 413],
+    ["a length that is none", { method: "POST", originalUrl: "/import", headers: { "content-type": "text/plain", "content-length": "7" } }, 415],
+    ["OPTIONS *", { method: "OPTIONS", originalUrl: "*" }, 400],
+    ["a whole address", { originalUrl: "http://elsewhere.example/" }, 400],
+    ["an address that cannot be read", { originalUrl: "//[" }, 400],
+  ])("%s", (_what, request, code) => {
+    const { next, response } = pass(withinBounds, request);
+    expect(response.code).toBe(code);
+    expect(next).toHaveBeenCalledTimes(code === 200 ? 1 : 0);
+    if (code !== 200) expect(response.body).toMatch(/Nothing was changed\.$/);
   });
 });

@@ -40,22 +40,68 @@ export function sameOriginOnly(request: Request, response: Response, next: NextF
   response.status(403).type("text").send("This action did not come from a page of this Uvrel. Nothing was changed; reload the page and try again.");
 }
 
-/** True when the browser says that the request comes from the origin it goes to. */
-export function isSameOrigin(headers: { origin?: string | undefined; host?: string | undefined; "sec-fetch-site"?: unknown }): boolean {
+/** True when the browser says that the request comes from the origin it goes to, scheme included. */
+export function isSameOrigin(headers: {
+  origin?: string | undefined;
+  host?: string | undefined;
+  "sec-fetch-site"?: unknown;
+  /** What a TLS proxy in front says it was asked by. */
+  "x-forwarded-proto"?: unknown;
+}): boolean {
   const site = headers["sec-fetch-site"];
   if (site !== undefined) return site === "same-origin";
   if (!headers.origin || !headers.host) return false;
-  return URL.canParse(headers.origin) && new URL(headers.origin).host === headers.host;
+  const scheme = headers["x-forwarded-proto"] === "https" ? "https" : "http";
+  return headers.origin.toLowerCase() === `${scheme}://${headers.host}`.toLowerCase();
 }
 
-const LOOPBACK_NAMES = new Set(["localhost", "127.0.0.1", "[::1]"]);
+/** The names of this very machine: the whole of 127/8, and IPv6's own. */
+const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])$/;
+/** An address in figures: no foreign page can point a name of its own at it. */
+const ADDRESS = /^(\d{1,3}(\.\d{1,3}){3}|\[[0-9a-f:.]+\])$/;
 
-/** Bound to loopback, only loopback names are answered: a foreign page cannot point its own name at this machine. */
-export function knownHostOnly(boundTo: string) {
-  const loopback = LOOPBACK_NAMES.has(boundTo) || boundTo === "::1";
+/** True when a server bound there is reached from this machine alone. */
+export const isLoopback = (boundTo: string): boolean => LOOPBACK.test(boundTo.toLowerCase()) || boundTo === "::1";
+
+/**
+ * Only known names are answered, so that a foreign page cannot point its own name at this machine (DNS rebinding): bound to loopback
+ * those of this machine, beyond it addresses in figures and the names that the workshop has set.
+ * @param names further names, as in `UVREL_HOSTS`, commas between them
+ */
+export function knownHostOnly(boundTo: string, names = "") {
+  const set = new Set(
+    names
+      .split(",")
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
+  );
+  const loopback = isLoopback(boundTo);
   return (request: Request, response: Response, next: NextFunction): void => {
-    const name = (request.headers.host ?? "").replace(/:\d+$/, "");
-    if (!loopback || LOOPBACK_NAMES.has(name)) return next();
-    response.status(421).type("text").send("This Uvrel answers on this machine only. Set HOST to open it to the workshop's network.");
+    const name = (request.headers.host ?? "").replace(/:\d+$/, "").toLowerCase();
+    if (LOOPBACK.test(name) || set.has(name) || (!loopback && ADDRESS.test(name))) return next();
+    const help = loopback
+      ? "This Uvrel answers on this machine only. Set HOST to open it to the workshop's network."
+      : "This Uvrel does not go by that name. Ask for it by its address in figures, or add the name to UVREL_HOSTS.";
+    response.status(421).type("text").send(help);
   };
+}
+
+/** The largest body that is taken, bytes: a case file of 2 MB and what a form wraps round it. */
+const MOST_BODY = 2_500_000;
+const BODY_TYPES = /^(application\/json|application\/x-www-form-urlencoded|multipart\/form-data)\b/i;
+
+/**
+ * Refuses, before anything reads it, a body that is too large, of unknown length or of a kind that no page of ours sends; and an
+ * address that is none of this server's.
+ */
+export function withinBounds(request: Request, response: Response, next: NextFunction): void {
+  const refuse = (status: number, says: string): void => void response.status(status).type("text").send(`${says} Nothing was changed.`);
+  if (!request.originalUrl.startsWith("/")) return refuse(400, "Uvrel is asked for by a path such as /jobs/1.");
+  if (!URL.canParse(request.originalUrl, "http://uvrel.invalid")) return refuse(400, "That is no address.");
+  if (SAFE_METHODS.has(request.method)) return next();
+  const { "content-length": length, "transfer-encoding": encoding, "content-type": type } = request.headers;
+  if (encoding !== undefined || length === undefined) return refuse(411, "What is sent here has to say how long it is.");
+  if (Number(length) > MOST_BODY) return refuse(413, `What is sent here may be ${MOST_BODY / 1e6} MB at most.`);
+  if (Number(length) > 0 && !BODY_TYPES.test(type ?? "")) return refuse(415, "A form or JSON is taken here.");
+  next();
 }

@@ -29,6 +29,23 @@ export interface JobFile {
   repairs: Repair[];
 }
 
+/** An entry of the bench as it was kept: whose it is and what it says, to be told from another of the same id. */
+export interface KeptEntry {
+  jobId: number;
+  kind: "reading" | "skip";
+  test: string | null;
+  value: number | string | null;
+  step: string | null;
+}
+
+/** An ending that was taken back. */
+interface FormerEnding {
+  ending: Ending;
+  note: string | null;
+  closedAt: string;
+  reopenedAt: string;
+}
+
 type Ending = NonNullable<Job["ending"]>;
 
 /** Jobs: opened, worked on, repaired, closed. */
@@ -98,9 +115,22 @@ export class Jobs {
     );
   }
 
-  /** Changes the lead zero that later readings of this job are corrected with. */
-  setLeadZero(id: number, ohms: number): void {
-    this.#sql("UPDATE jobs SET meter = json_set(meter, '$.leadOhms', ?) WHERE id = ? AND closed_at IS NULL").run(ohms, id);
+  /** What was kept under the id of an entry, whichever job it is of; undefined where nothing was. */
+  entryWith(id: string): KeptEntry | undefined {
+    const reading = this.#sql("SELECT job_id AS jobId, 'reading' AS kind, test, coalesce(number, word) AS value, NULL AS step FROM readings WHERE id = ?").get(
+      id,
+    );
+    return (reading ?? this.#sql("SELECT job_id AS jobId, 'skip' AS kind, NULL AS test, NULL AS value, step FROM skips WHERE id = ?").get(id)) as
+      | KeptEntry
+      | undefined;
+  }
+
+  /** Changes the lead zero that later readings of this job are corrected with, unless one taken later is known. @param takenAt ISO time */
+  setLeadZero(id: number, ohms: number, takenAt: string): void {
+    this.#sql(
+      `UPDATE jobs SET meter = json_set(meter, '$.leadOhms', @ohms), lead_zero_at = @takenAt
+         WHERE id = @id AND closed_at IS NULL AND (lead_zero_at IS NULL OR lead_zero_at <= @takenAt)`,
+    ).run({ id, ohms, takenAt });
   }
 
   repairs(id: number): Repair[] {
@@ -128,8 +158,19 @@ export class Jobs {
     return this.#sql("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL").run(now, ending, note, id).changes === 1;
   }
 
-  /** Opens a closed job again, its record unchanged. */
-  reopen(id: number): void {
+  /** Opens a closed job again; how it had ended stays in its record. */
+  reopen(id: number, now: string): void {
+    this.#sql(
+      `INSERT INTO endings (job_id, ending, note, closed_at, reopened_at)
+         SELECT id, ending, closing_note, closed_at, ? FROM jobs WHERE id = ? AND closed_at IS NOT NULL`,
+    ).run(now, id);
     this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL WHERE id = ?").run(id);
+  }
+
+  /** How a job had ended each time before it was opened again, the first ending first. */
+  endings(id: number): FormerEnding[] {
+    return this.#sql("SELECT ending, note, closed_at AS closedAt, reopened_at AS reopenedAt FROM endings WHERE job_id = ? ORDER BY id").all(
+      id,
+    ) as FormerEnding[];
   }
 }

@@ -39,9 +39,17 @@ export function migrate(db: Database, migrations: readonly Migration[]): void {
     );
   }
   for (const migration of migrations.slice(version)) {
-    db.transaction(() => {
-      db.exec(migration.sql);
-      db.pragma(`user_version = ${migration.number}`);
-    }).immediate();
+    try {
+      db.transaction(() => {
+        db.exec(migration.sql);
+        db.pragma(`user_version = ${migration.number}`);
+      }).immediate();
+    } catch (error) {
+      const { code, message } = error as { code?: unknown; message?: unknown };
+      if (code === "SQLITE_FULL") throw error;
+      throw new DatabaseProblem(
+        `The database could not be brought up to version ${migration.number} (${migration.name}: ${String(message)}). It stands as version ${migration.number - 1}; start the earlier program, or restore a backup.`,
+      );
+    }
   }
 }

@@ -2,10 +2,13 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, test } from "@jest/globals";
 import Database from "better-sqlite3";
+import { DEMO_SHEETS } from "../demo/sheets";
 import { migrations, newFolder } from "../tests/support/store";
+import { wholeness } from "./backup";
 import { librarySheet } from "./library";
 import { DatabaseProblem, migrate, orderMigrations } from "./migrate";
 import { DATABASE_FILE, openDatabase } from "./open";
+import { Store } from "./store";
 
 const tables = (db: Database.Database) =>
   db.prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name").pluck().all();
@@ -16,6 +19,7 @@ describe("opening", () => {
     expect(tables(db)).toEqual([
       "advices",
       "atlases",
+      "endings",
       "jobs",
       "meters",
       "predictions",
@@ -23,6 +27,7 @@ describe("opening", () => {
       "proven",
       "readings",
       "repairs",
+      "sent_forms",
       "sheets",
       "shop",
       "skips",
@@ -40,7 +45,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(13);
+    expect(tables(db)).toHaveLength(15);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {
@@ -96,9 +101,31 @@ describe("migrations", () => {
   test("one that fails leaves the whole earlier version", () => {
     const db = new Database(":memory:");
     const broken = orderMigrations({ "001-a.sql": "CREATE TABLE a (i)", "002-b.sql": "CREATE TABLE b (i); CREATE TABLE a (i)" });
-    expect(() => migrate(db, broken)).toThrow(/already exists/);
+    expect(() => migrate(db, broken)).toThrow(DatabaseProblem);
+    expect(() => migrate(db, broken)).toThrow(/could not be brought up to version 2 \(002-b.sql: .*already exists\)\. It stands as version 1/);
     expect(tables(db)).toEqual(["a"]);
     expect(db.pragma("user_version", { simple: true })).toBe(1);
+  });
+});
+
+describe("a database of every earlier version", () => {
+  const all = migrations();
+  test.each(all.slice(0, -1).map(({ number, name }) => [number, name] as const))("%d (%s) comes up whole, a copy of it beside it", (number) => {
+    const folder = newFolder();
+    const old = new Database(join(folder, DATABASE_FILE));
+    migrate(old, all.slice(0, number));
+    const sheet = JSON.stringify(DEMO_SHEETS[0]);
+    old
+      .prepare(
+        "INSERT INTO jobs (id, nickname, sheet, school, meter, ambient_c, complaint, words, opened_at) VALUES (1, 'Old', ?, 'harbour', ?, 20, '[]', '', '2026-01-01')",
+      )
+      .run(sheet, JSON.stringify({ name: "m", leadOhms: 0.2, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 }));
+    old.prepare("INSERT INTO readings (id, job_id, test, number, raw, taken_at) VALUES ('old-00001', 1, 'battery.crank', 9.7, 0, '2026-01-01')").run();
+    old.close();
+    const db = openDatabase(folder, all);
+    expect(new Store(db).jobs.readings.of(1)).toMatchObject([{ id: "old-00001", test: "battery.crank", value: 9.7 }]);
+    db.close();
+    expect(wholeness(join(folder, `before-version-${all.length}.sqlite`))).toMatchObject({ version: number, jobs: 1, readings: 1 });
   });
 });
 

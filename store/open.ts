@@ -27,12 +27,20 @@ export function openDatabase(folder: string, migrations: readonly Migration[]): 
     db.pragma("foreign_keys = ON");
     db.pragma("synchronous = FULL");
     db.exec("BEGIN IMMEDIATE; COMMIT");
+    copyBefore(db, folder, migrations.length);
     migrate(db, migrations);
     return db;
   } catch (error) {
     db?.close();
     throw explain(error, file);
   }
+}
+
+/** Lays a copy of an earlier version's database beside it before it is changed. */
+function copyBefore(db: Database.Database, folder: string, newest: number): void {
+  const version = db.pragma("user_version", { simple: true }) as number;
+  const copy = join(folder, `before-version-${newest}.sqlite`);
+  if (version > 0 && version < newest && !existsSync(copy)) db.prepare("VACUUM INTO ?").run(copy);
 }
 
 function explain(error: unknown, file: string): unknown {
@@ -50,6 +58,9 @@ function explain(error: unknown, file: string): unknown {
     case "SQLITE_NOTADB":
     case "SQLITE_CORRUPT":
       return new DatabaseProblem(`${file} is not a sound Uvrel database. Move it away, or set UVREL_DATA to another folder.`);
+    case "SQLITE_FULL":
+    case "ENOSPC":
+      return new DatabaseProblem(`The disk that holds ${file} is full. Make room and start again; nothing was changed.`);
     case "EEXIST":
     case "ENOTDIR":
       return new DatabaseProblem(`UVREL_DATA names a file, not a folder: ${file.slice(0, -DATABASE_FILE.length - 1)}.`);

@@ -77,8 +77,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, note, after_repair, repairs, taken_at, supersedes, supersedes_why)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, note, after_repair, repairs, taken_at, supersedes, supersedes_why)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy)`,
     ).run({
       id: reading.id,
       jobId,
@@ -95,6 +95,7 @@ export class Readings {
       charged: reading.charged ? 1 : 0,
       restHours: reading.restHours ?? null,
       amps: reading.amps ?? null,
+      touched: reading.touched ?? null,
       note: reading.note ?? null,
       afterRepair: reading.afterRepair ? 1 : 0,
       repairs: reading.repairs ?? (reading.afterRepair ? 1 : 0),

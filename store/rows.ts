@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type Sheet, sheetSchema } from "../core/machine/sheet";
 import { CATALOGUE } from "../core/procedure/catalogue";
+import { TOUCHED } from "../core/procedure/step";
 
 /** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
 
@@ -83,6 +84,7 @@ export const readingRow = z
     charged: z.number(),
     rest_hours: z.number().nullable(),
     amps: z.number().nullable(),
+    touched: z.enum(TOUCHED).nullable(),
     note: z.string().nullable(),
     after_repair: z.number(),
     repairs: z.number(),
@@ -104,6 +106,7 @@ export const readingRow = z
     ...(row.charged ? { charged: true } : {}),
     ...(row.rest_hours === null ? {} : { restHours: row.rest_hours }),
     ...(row.amps === null ? {} : { amps: row.amps }),
+    ...(row.touched === null ? {} : { touched: row.touched }),
     ...(row.note === null ? {} : { note: row.note }),
     ...(row.after_repair ? { afterRepair: true, repairs: Math.max(1, row.repairs) } : {}),
     takenAt: row.taken_at,

@@ -29,6 +29,7 @@ describe("readings", () => {
   test("come back as they were kept", () => {
     const kept: NewReading[] = [
       volts("a-000001", 12.61, { restHours: 2, note: "after the night" }),
+      { ...volts("a-000009", 10.4, { touched: "post" }), test: "battery.crank" },
       { id: "a-000002", test: "stator.toGround", at: "2", value: "OL", raw: true, leadOhms: 0.2, hot: true, takenAt: NOW },
       { id: "a-000003", test: "charge.volts", rpm: "idle", loads: "normal", value: 13.1, takenAt: NOW },
       { id: "a-000004", test: "charge.volts", rpm: 4800, loads: "all", value: 12.9, afterRepair: true, takenAt: NOW },
@@ -36,7 +37,7 @@ describe("readings", () => {
     ];
     for (const reading of kept) expect(store.jobs.readings.keep(job, reading)).toBe("kept");
     const back = store.jobs.readings.of(job);
-    expect(back).toHaveLength(5);
+    expect(back).toHaveLength(kept.length);
     for (const [i, reading] of kept.entries()) expect(back[i]).toMatchObject(reading);
   });
 
@@ -99,15 +100,23 @@ describe("jobs", () => {
     expect(store.jobs.find(job)).toMatchObject({ ending: "proven", closingNote: "steady", closedAt: NOW });
     expect(store.jobs.listOpen(10, 0)).toEqual([]);
     expect(store.jobs.listClosed(10)).toHaveLength(1);
-    store.jobs.reopen(job);
+    store.jobs.reopen(job, NOW);
     expect(store.jobs.count()).toEqual({ open: 1, closed: 0 });
+    // How it had ended stays in the record, however often it is opened again.
+    store.jobs.close(job, "unproven", null, NOW);
+    store.jobs.reopen(job, NOW);
+    store.jobs.reopen(job, NOW);
+    expect(store.jobs.endings(job)).toEqual([
+      { ending: "proven", note: "steady", closedAt: NOW, reopenedAt: NOW },
+      { ending: "unproven", note: null, closedAt: NOW, reopenedAt: NOW },
+    ]);
   });
 
   test("hold skips, repairs and a lead zero of their own", () => {
     store.jobs.skip(job, { id: "skip-0001", step: "battery.rest", reason: "Not safe here" }, NOW);
     store.jobs.skip(job, { id: "skip-0001", step: "battery.rest", reason: "Not safe here" }, NOW);
     store.jobs.repair(job, { part: "stator", fault: "stator.winding-open", found: "Stator (19 in 20). Winding open: leg 2.", done: "Stator renewed." }, NOW);
-    store.jobs.setLeadZero(job, 0.31);
+    store.jobs.setLeadZero(job, 0.31, NOW);
     const file = store.jobs.file(job);
     expect(file?.skips).toEqual([{ id: "skip-0001", step: "battery.rest", reason: "Not safe here" }]);
     expect(file?.repairs).toMatchObject([{ part: "stator", found: "Stator (19 in 20). Winding open: leg 2.", done: "Stator renewed.", repairedAt: NOW }]);
@@ -150,11 +159,11 @@ describe("the repairs a shop has proven", () => {
 
   test("are counted no longer once the job is opened again, nor when it ends without proof", () => {
     const [first] = [proven("regulator.no-output"), proven("stator.winding-open")];
-    store.jobs.reopen(first);
+    store.jobs.reopen(first, NOW);
     expect(counted()).toEqual({ "stator.winding-open": 1 });
     store.jobs.close(first, "unproven", "Owner took it home.", NOW);
     expect(counted()).toEqual({ "stator.winding-open": 1 });
-    store.jobs.reopen(first);
+    store.jobs.reopen(first, NOW);
     store.jobs.close(first, "proven", null, NOW);
     expect(counted()).toEqual({ "regulator.no-output": 1, "stator.winding-open": 1 });
   });

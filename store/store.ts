@@ -34,6 +34,21 @@ export class Store {
     return this.#db.transaction(work).immediate();
   }
 
+  /**
+   * Runs the action of a form once, however often it is sent, as one transaction.
+   * @param id the form's number; without one it runs each time
+   * @param work does it and says which page it leads to; nothing where it refused, and then it may be sent again
+   */
+  once(id: string | undefined, now: string, work: () => string | undefined): string | undefined {
+    return this.action(() => {
+      const before = id && (this.#db.prepare("SELECT leads_to FROM sent_forms WHERE id = ?").get(id) as { leads_to: string } | undefined);
+      if (before) return before.leads_to;
+      const leadsTo = work();
+      if (id && leadsTo) this.#db.prepare("INSERT INTO sent_forms (id, leads_to, sent_at) VALUES (?, ?, ?)").run(id, leadsTo, now);
+      return leadsTo;
+    });
+  }
+
   close(): void {
     this.#db.close();
   }

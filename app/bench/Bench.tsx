@@ -15,8 +15,8 @@ import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
-import { useOutbox } from "../jobs/outbox";
 import { useEngine } from "../jobs/useEngine";
+import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { layOut, ZONES, zonesOf } from "../loom/layout";
@@ -68,7 +68,7 @@ const PHONE_UNITS = 440;
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
 export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const { job } = file;
-  const outbox = useOutbox(job.id);
+  const outbox = useOutbox(job);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
   const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const [byOdds, setByOdds] = useOrder();
@@ -126,7 +126,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   /** Writes an entry down and goes on to the step that is open next, the ones that this entry asks for included. */
   const write = (entry: JobEntry): void => {
     outbox.add(entry);
-    const thenView = viewOf(file, [...outbox.sent, { jobId: job.id, entry, state: "waiting" }]);
+    const thenView = viewOf(file, [...outbox.sent, outbox.waits(entry)]);
     const then = thenView.stages.flatMap((stage) => stage.lines);
     const at = then.findIndex((line) => line.key === key);
     const open = (line: (typeof then)[number]): boolean => !line.done && !line.skipped && line.key !== key;
@@ -153,7 +153,9 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
         ...(file.repairs.length > 0 ? { afterRepair: true, repairs: file.repairs.length } : {}),
         ...(raw ? { raw, leadOhms: view.context.meter.leadOhms } : {}),
         // A reading in another state of the machine stands beside the earlier one, not in its place.
-        ...(replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged ? { supersedes: replaced.id, supersedesWhy } : {}),
+        ...(replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged && replaced.touched === extras.touched
+          ? { supersedes: replaced.id, supersedesWhy }
+          : {}),
       },
     });
   };
@@ -235,7 +237,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
     <div className="flex min-h-dvh flex-col md:h-dvh" onClick={fastLinks}>
       <title>{`${tagName} · Uvrel`}</title>
       <TopBar back={{ to: "/", label: "Rail" }} tag={fullTag} words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}>
-        <Waiting waiting={outbox.waiting} />
+        <Waiting sent={outbox.sent} />
         <button type="button" className="min-h-11 whitespace-nowrap" onClick={() => setPanel("lead-zero")}>
           <span className="text-mute">
             <span className="hidden md:inline">{job.meter.name}, lead zero </span>
@@ -341,7 +343,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
         onOpenChange={(open) => setPanel(open ? "lead-zero" : undefined)}
         leadOhms={view.context.meter.leadOhms}
         onKeep={(leadOhms) => {
-          outbox.add({ kind: "lead-zero", id: newId(), leadOhms });
+          outbox.add({ kind: "lead-zero", id: newId(), leadOhms, takenAt: new Date().toISOString() });
           setPanel(undefined);
         }}
       />

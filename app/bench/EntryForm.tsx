@@ -192,6 +192,12 @@ function Extras({ step, restHours, preparation, replaces }: Pick<EntryFormProps,
           <input key={`${charged}`} type="checkbox" name="charged" defaultChecked={charged} className="size-5" /> after a full charge
         </label>
       ) : null}
+      {test.touches ? (
+        <label className="text-mute flex min-h-9 items-center gap-2">
+          <input type="checkbox" name="touched" value={test.touches === "lug" ? "post" : "lug"} className="size-5" />
+          {test.touches === "lug" ? "on the post itself, not the cable's lug" : "clamped on the cable's lug, not the post"}
+        </label>
+      ) : null}
       {replaces ? (
         <fieldset className="text-mute m-0 flex gap-4 border-0 p-0">
           <legend className="sr-only">Why the kept reading is replaced</legend>

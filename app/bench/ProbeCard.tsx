@@ -41,6 +41,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, sw
       reading,
       view.current.filter(({ id }) => id !== reading.id),
       tools,
+      sheet,
     );
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">

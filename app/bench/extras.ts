@@ -1,11 +1,12 @@
-import type { Step } from "../../core/procedure/step";
+import { type Step, TOUCHED, type Touched } from "../../core/procedure/step";
 
-/** The small print of a reading: the real rpm, hours of rest, whether it was hot, whether the battery had been charged. */
+/** The small print of a reading: the real rpm, hours of rest, whether it was hot, whether the battery had been charged, what the probe touched. */
 export interface SmallPrint {
   rpm?: number;
   restHours?: number;
   hot?: boolean;
   charged?: boolean;
+  touched?: Touched;
 }
 
 /** Reads the small print back, or says which field is wrong and what is allowed. */
@@ -23,5 +24,7 @@ export function extrasOf(form: FormData, step: Step): SmallPrint | string {
   }
   if (form.has("hot")) extras.hot = true;
   if (form.has("charged")) extras.charged = true;
+  const touched = TOUCHED.find((what) => what === form.get("touched"));
+  if (touched) extras.touched = touched;
   return extras;
 }

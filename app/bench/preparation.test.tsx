@@ -7,6 +7,7 @@ import { CAUTIONS } from "../../core/procedure/cautions";
 import { type Reading, type Step, stepKey } from "../../core/procedure/step";
 import { demoSheet } from "../../demo/sheets";
 import { EntryForm } from "./EntryForm";
+import { extrasOf } from "./extras";
 import { type Preparation, preparationOf } from "./preparation";
 import { SetUp } from "./SetUp";
 
@@ -86,4 +87,15 @@ describe("on the bench", () => {
     expect(words(["Charge the battery fully, then let it rest."])).toMatch(/First\s+Charge the battery fully, then let it rest\.\s+Engine/);
     expect(words([])).toMatch(/^\s*Engine/);
   });
+});
+
+test("what the probe touched is read back from the small print, and nothing else is", () => {
+  const form = (touched?: string): FormData => {
+    const data = new FormData();
+    if (touched !== undefined) data.set("touched", touched);
+    return data;
+  };
+  expect(extrasOf(form("post"), CRANK)).toEqual({ touched: "post" });
+  expect(extrasOf(form("elsewhere"), CRANK)).toEqual({});
+  expect(extrasOf(form(), CRANK)).toEqual({});
 });

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { readDevice, writeDevice } from "../ui/device";
 
 /** Text being typed for one step; it survives a reload or a phone going to sleep. */
 export function useDraft(key: string): [string, (text: string) => void] {
@@ -6,24 +7,12 @@ export function useDraft(key: string): [string, (text: string) => void] {
   const [draft, setDraft] = useState({ shelf, text: "" });
   const text = draft.shelf === shelf ? draft.text : "";
   useEffect(() => {
-    setDraft({ shelf, text: read(shelf) });
+    setDraft({ shelf, text: readDevice(shelf) ?? "" });
   }, [shelf]);
   const set = (next: string): void => {
     setDraft({ shelf, text: next });
-    try {
-      if (next === "") localStorage.removeItem(shelf);
-      else localStorage.setItem(shelf, next);
-    } catch {
-      // No storage: the draft lives as long as the page.
-    }
+    // Where nothing can be kept, the draft lives as long as the page.
+    writeDevice(shelf, next === "" ? undefined : next);
   };
   return [text, set];
-}
-
-function read(shelf: string): string {
-  try {
-    return localStorage.getItem(shelf) ?? "";
-  } catch {
-    return "";
-  }
 }

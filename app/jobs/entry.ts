@@ -18,6 +18,8 @@ interface LeadZeroEntry {
   kind: "lead-zero";
   id: string;
   leadOhms: number;
+  /** When the leads were shorted: one that arrives late takes nothing from a later one. */
+  takenAt: string;
 }
 
 /** Whatever the bench writes goes through one door, each with an id made at the bench. */
@@ -28,8 +30,8 @@ export function entryId(entry: JobEntry): string {
   return entry.kind === "reading" ? entry.reading.id : entry.kind === "skip" ? entry.skip.id : entry.id;
 }
 
-/** What the store answers to an entry. */
-export type EntryAnswer = { kept: true } | { kept: false; field: string; error: string };
+/** What the store answers to an entry; `later` where it will be taken once somebody has done what the error says. */
+export type EntryAnswer = { kept: true } | { kept: false; field: string; error: string; later?: true };
 
 /** A new id; falls back on random digits where the page is not a secure context. */
 export function newId(): string {

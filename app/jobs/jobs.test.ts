@@ -68,8 +68,69 @@ describe("the door to the store", () => {
 
   test("skips and lead zeros go through the same door", () => {
     expect(keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW).kept).toBe(true);
-    expect(keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22 }, NOW).kept).toBe(true);
+    expect(keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22, takenAt: NOW.toISOString() }, NOW).kept).toBe(true);
     expect(store.jobs.file(jobId)).toMatchObject({ skips: [{ reason: "No tool for it" }], job: { meter: { leadOhms: 0.22 } } });
+  });
+
+  test("what was kept is told to be kept, whatever has become of its job", () => {
+    keepEntry(store, jobId, entry(12.7), NOW);
+    keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW);
+    store.jobs.close(jobId, "healthy", null, NOW.toISOString());
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW)).toEqual({ kept: true });
+  });
+
+  test("a closed job takes what waits once it is open again", () => {
+    store.jobs.close(jobId, "healthy", null, NOW.toISOString());
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, later: true });
+    store.jobs.reopen(jobId, NOW.toISOString());
+    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+  });
+
+  test("an id sent again with another value, test or job is refused, and what was kept stays", () => {
+    keepEntry(store, jobId, entry(12.7), NOW);
+    const other = store.jobs.listOpen(20, 0).find(({ id }) => id !== jobId)?.id ?? 0;
+    for (const answer of [
+      keepEntry(store, jobId, entry(12.8), NOW),
+      keepEntry(store, jobId, entry(12.7, { test: "battery.settled" }), NOW),
+      keepEntry(store, other, entry(12.7), NOW),
+      keepEntry(store, jobId, { kind: "skip", skip: { id: "entry-0001", step: "battery.rest", reason: "x" } }, NOW),
+    ])
+      expect(answer).toMatchObject({ kept: false, field: "id", error: expect.stringMatching(/under this number already/) });
+    expect(readings()).toMatchObject([{ value: 12.7, test: "battery.rest" }]);
+  });
+
+  test("an older lead zero that arrives late takes nothing from a newer one", () => {
+    const zero = (leadOhms: number, minutes: number) => ({
+      kind: "lead-zero",
+      id: `zero-000${minutes}`,
+      leadOhms,
+      takenAt: new Date(NOW.getTime() + 60_000 * minutes).toISOString(),
+    });
+    const now = () => store.jobs.find(jobId)?.meter.leadOhms;
+    keepEntry(store, jobId, zero(0.3, 5), NOW);
+    expect(keepEntry(store, jobId, zero(0.2, 1), NOW)).toEqual({ kept: true });
+    expect(now()).toBe(0.3);
+    keepEntry(store, jobId, zero(0.25, 9), NOW);
+    expect(now()).toBe(0.25);
+  });
+
+  test("a bench open since before a repair files what it reads after it under the mended machine", () => {
+    const at = (minutes: number) => new Date(NOW.getTime() + 60_000 * minutes).toISOString();
+    keepEntry(store, jobId, entry(9.1, { test: "battery.crank", takenAt: at(0) }), NOW);
+    store.jobs.repair(jobId, { part: "battery", fault: null, found: null, done: "Battery renewed." }, at(10));
+    keepEntry(
+      store,
+      jobId,
+      entry(8.9, { id: "entry-0002", test: "battery.crank", takenAt: at(5), supersedes: "entry-0001", supersedesWhy: "taken-again" }),
+      NOW,
+    );
+    keepEntry(store, jobId, entry(10.9, { id: "entry-0003", test: "battery.crank", takenAt: at(20), supersedes: "entry-0002" }), NOW);
+    const [, before, after] = readings();
+    expect(before).toMatchObject({ value: 8.9, supersedes: "entry-0001" });
+    expect(before?.afterRepair).toBeUndefined();
+    expect(after).toMatchObject({ value: 10.9, afterRepair: true, repairs: 1 });
+    expect(after?.supersedes).toBeUndefined();
   });
 
   test("a second correction of one reading is told so", () => {
@@ -88,7 +149,7 @@ describe("a job as the screens show it", () => {
     if (!found) throw new Error("no job");
     return found;
   };
-  const sent = (one: JobEntry, state: Sent["state"] = "waiting"): Sent => ({ jobId, entry: one, state });
+  const sent = (one: JobEntry, state: Sent["state"] = "waiting"): Sent => ({ jobId, tag: "SK-121", entry: one, state });
   const waitingReading = (value: number, more = {}): JobEntry => ({
     kind: "reading",
     reading: { id: newId(), test: "battery.rest", value, takenAt: NOW.toISOString(), ...more },
@@ -113,7 +174,7 @@ describe("a job as the screens show it", () => {
   });
 
   test("a lead zero on its way corrects what comes after", () => {
-    expect(viewOf(file(), [sent({ kind: "lead-zero", id: "zero-0001", leadOhms: 0.4 })]).context.meter.leadOhms).toBe(0.4);
+    expect(viewOf(file(), [sent({ kind: "lead-zero", id: "zero-0001", leadOhms: 0.4, takenAt: NOW.toISOString() })]).context.meter.leadOhms).toBe(0.4);
   });
 
   test("a skip on its way moves on to the next step", () => {

@@ -1,7 +1,9 @@
 import { z } from "zod";
 import { testOf } from "../../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../../core/procedure/entry";
-import { loadsSchema, testIdSchema } from "../../store/rows";
+import { TOUCHED } from "../../core/procedure/step";
+import type { KeptEntry } from "../../store/jobs";
+import { loadsSchema, type Repair, testIdSchema } from "../../store/rows";
 import type { Store } from "../../store/store";
 import type { EntryAnswer } from "./entry";
 
@@ -20,6 +22,7 @@ const readingSchema = z.strictObject({
   charged: z.boolean().optional(),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
   amps: z.number().min(0).max(2000).optional(),
+  touched: z.enum(TOUCHED).optional(),
   note: z.string().max(500).optional(),
   takenAt: z.iso.datetime(),
   afterRepair: z.boolean().optional(),
@@ -45,6 +48,8 @@ const entrySchema = z.discriminatedUnion("kind", [
     kind: z.literal("lead-zero"),
     id,
     leadOhms: z.number().min(0, "must be 0 Ω or more").max(MOST_LEAD_OHMS, `must be ${MOST_LEAD_OHMS} Ω or less: are the probes touching?`),
+    // Left out by pages that were open before an update.
+    takenAt: z.iso.datetime().optional(),
   }),
 ]);
 
@@ -60,18 +65,22 @@ export function keepEntry(store: Store, jobId: number, data: unknown, now: Date)
   }
   const entry = parsed.data;
   return store.action((): EntryAnswer => {
+    const id = idOf(entry);
+    const before = store.jobs.entryWith(id);
+    // What has been kept is kept, whatever has become of its job since.
+    if (before) return isSame(entry, jobId, before) ? { kept: true } : refused("id", "Something else was kept under this number already. Type it once more.");
     const job = store.jobs.find(jobId);
     if (!job) return refused("job", "There is no such job any more.");
-    if (job.closedAt) return refused("job", "This job is closed. Open it again before you add to it.");
+    if (job.closedAt) return { ...refused("job", "This job is closed. Open it again, and it is sent by itself."), later: true };
     if (entry.kind === "skip") {
       store.jobs.skip(jobId, entry.skip, now.toISOString());
       return { kept: true };
     }
     if (entry.kind === "lead-zero") {
-      store.jobs.setLeadZero(jobId, entry.leadOhms);
+      store.jobs.setLeadZero(jobId, entry.leadOhms, entry.takenAt ?? now.toISOString());
       return { kept: true };
     }
-    const { reading } = entry;
+    const reading = sinceRepairs(entry.reading, store.jobs.repairs(jobId));
     const step = stepProblem(reading, job.sheet);
     if (step) return refused(step.field, step.error);
     const value = checkValue(reading.value, reading.test);
@@ -85,6 +94,28 @@ export function keepEntry(store: Store, jobId: number, data: unknown, now: Date)
   });
 }
 
-function refused(field: string, error: string): EntryAnswer {
+type Entry = z.output<typeof entrySchema>;
+
+const idOf = (entry: Entry): string => (entry.kind === "reading" ? entry.reading.id : entry.kind === "skip" ? entry.skip.id : entry.id);
+
+/** True when an entry is what was kept under its id: sent twice, not two things. */
+function isSame(entry: Entry, jobId: number, before: KeptEntry): boolean {
+  if (before.jobId !== jobId || before.kind !== entry.kind) return false;
+  if (entry.kind === "reading") return before.test === entry.reading.test && before.value === entry.reading.value;
+  return entry.kind === "skip" && before.step === entry.skip.step;
+}
+
+/**
+ * A reading as the machine stood when it was taken: a bench that was open since before a repair does not know of it, and what it read
+ * after that is of the mended machine. It then takes the place of none from before.
+ */
+function sinceRepairs(reading: z.output<typeof readingSchema>, repairs: readonly Repair[]): z.output<typeof readingSchema> {
+  const done = repairs.filter(({ repairedAt }) => Date.parse(repairedAt) <= Date.parse(reading.takenAt)).length;
+  if (done <= (reading.repairs ?? 0)) return reading;
+  const { supersedes: _before, supersedesWhy: _why, ...rest } = reading;
+  return { ...rest, afterRepair: true, repairs: done };
+}
+
+function refused(field: string, error: string): EntryAnswer & { kept: false } {
   return { kept: false, field, error };
 }

@@ -1,148 +1,184 @@
-import { useEffect, useMemo, useSyncExternalStore } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { type EntryAnswer, entryId, type JobEntry } from "./entry";
+import { isShelfName, onShelf, type Shelved, shelve, unshelve } from "./shelf";
 
 /** How an entry stands: waiting to be sent, kept by the store, or refused with a reason. */
 export interface Sent {
   jobId: number;
+  /** The machine's tag. */
+  tag: string;
   entry: JobEntry;
   state: "waiting" | "kept" | "refused";
+  /** Why it was refused, or what it waits for where that is not the line. */
   error?: string;
+  /** The device had no room for it: it lives as long as the page. */
+  unshelved?: true;
 }
 
-const SHELF = "uvrel.outbox";
-const RETRY_MS = 3000;
+/** How soon what waits is sent again: where the line or the server is to blame, and where somebody has to do something first. */
+const AGAIN = { unreachable: 3000, later: 15_000 } as const;
+/** A server that has not answered by then is one that cannot be reached, ms. */
+const PATIENCE = 20_000;
+
+interface Held extends Sent {
+  writtenAt: number;
+}
 
 /**
- * What the bench has written and the store has not yet confirmed. It lives in the browser's own storage, so a dead
- * phone or a lost line loses nothing; entries are sent again by themselves, in order, until each is kept or refused.
+ * What has been written down and the store has not yet confirmed. It lies on the device's own shelf, so a dead phone or a lost line
+ * loses nothing; entries are sent again by themselves, each job's in order, until each is kept or refused. One job that gets nowhere
+ * holds back no other.
  */
 export class Outbox {
-  #sent: readonly Sent[] = [];
+  #held: readonly Held[] = [];
+  #shown: readonly Sent[] = [];
   readonly #listeners = new Set<() => void>();
   #sending = false;
-  #loaded = false;
+  #awake = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
-  /** Reads what an earlier page left behind and starts sending; harmless to call again. */
+  /** Reads what other pages left behind, watches what they add, and starts sending; harmless to call again. */
   wake(): void {
-    if (!this.#loaded) {
-      this.#loaded = true;
-      this.#sent = readShelf();
+    if (!this.#awake) {
+      this.#awake = true;
+      this.#look();
       window.addEventListener("online", () => void this.#send());
-      this.#changed();
+      window.addEventListener("storage", ({ key }) => {
+        if (!isShelfName(key)) return;
+        this.#look();
+        void this.#send();
+      });
+      // What lives in this page alone would go with it.
+      window.addEventListener("beforeunload", (event) => {
+        if (this.#held.some((one) => one.state === "waiting" && one.unshelved)) event.preventDefault();
+      });
     }
     void this.#send();
   }
 
-  add(jobId: number, entry: JobEntry): void {
-    this.#sent = [...this.#sent, { jobId, entry, state: "waiting" }];
+  add({ jobId, tag }: Pick<Sent, "jobId" | "tag">, entry: JobEntry): void {
+    const one: Shelved = { jobId, tag, entry, writtenAt: Date.now() };
+    this.#held = [...this.#held, { ...one, state: "waiting", ...(shelve(one) ? {} : { unshelved: true as const }) }];
     this.#changed();
     void this.#send();
   }
 
-  /** Takes a refused entry off the shelf, once the mechanic has read why. */
-  drop(id: string): void {
-    this.#sent = this.#sent.filter((one) => entryId(one.entry) !== id);
+  /** Takes a refused entry off the shelf, once the mechanic has read why; with another in its place where it was put right. */
+  drop(id: string, instead?: JobEntry): void {
+    const dropped = this.#held.find((one) => entryId(one.entry) === id);
+    this.#held = this.#held.filter((one) => one !== dropped);
+    if (dropped && instead) this.add(dropped, instead);
+    unshelve(id);
     this.#changed();
   }
 
-  snapshot = (): readonly Sent[] => this.#sent;
+  snapshot = (): readonly Sent[] => this.#shown;
 
   subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
 
+  /** Takes up what other pages have put on the shelf, and what they have sent or set aside since. */
+  #look(): void {
+    const shelf = onShelf();
+    const lies = new Map(shelf.map((one) => [entryId(one.entry), one]));
+    const known = new Set(this.#held.map(({ entry }) => entryId(entry)));
+    const still = this.#held.flatMap((one): Held[] => {
+      const on = lies.get(entryId(one.entry));
+      if (on?.refusal !== undefined) return [{ ...one, state: "refused", error: on.refusal }];
+      if (on || one.unshelved || one.state === "kept") return [one];
+      // Gone from the shelf: another page saw it kept, or set a refused one aside.
+      return one.state === "waiting" ? [{ ...one, state: "kept" }] : [];
+    });
+    const fresh = shelf.flatMap((one): Held[] => {
+      if (known.has(entryId(one.entry))) return [];
+      const { refusal, ...rest } = one;
+      return [{ ...rest, ...(refusal === undefined ? { state: "waiting" } : { state: "refused", error: refusal }) }];
+    });
+    this.#held = [...still, ...fresh];
+    this.#changed();
+  }
+
   async #send(): Promise<void> {
     if (this.#sending) return;
     this.#sending = true;
     clearTimeout(this.#timer);
-    for (let next = this.#next(); next; next = this.#next()) {
+    let again: number = Number.POSITIVE_INFINITY;
+    const stuck = new Set<number>();
+    for (let next = this.#next(stuck); next; next = this.#next(stuck)) {
       const answer = await post(next);
-      if (answer === "unreachable") {
-        this.#timer = setTimeout(() => void this.#send(), RETRY_MS);
-        break;
+      if (answer === "unreachable" || (!answer.kept && answer.later)) {
+        stuck.add(next.jobId);
+        again = Math.min(again, answer === "unreachable" ? AGAIN.unreachable : AGAIN.later);
+        this.#settle(next, { state: "waiting", error: answer === "unreachable" ? undefined : answer.error });
+      } else if (answer.kept) {
+        unshelve(entryId(next.entry));
+        this.#settle(next, { state: "kept", error: undefined });
+      } else {
+        const { jobId, tag, entry, writtenAt } = next;
+        shelve({ jobId, tag, entry, writtenAt, refusal: answer.error });
+        this.#settle(next, { state: "refused", error: answer.error });
       }
-      this.#settle(next, answer);
     }
     this.#sending = false;
+    if (Number.isFinite(again)) this.#timer = setTimeout(() => void this.#send(), again);
   }
 
-  #next(): Sent | undefined {
-    return this.#sent.find((one) => one.state === "waiting");
+  #next(stuck: ReadonlySet<number>): Held | undefined {
+    return this.#held.find((one) => one.state === "waiting" && !stuck.has(one.jobId));
   }
 
-  #settle(sent: Sent, answer: EntryAnswer): void {
+  #settle(sent: Held, { state, error }: { state: Sent["state"]; error: string | undefined }): void {
     const id = entryId(sent.entry);
-    this.#sent = this.#sent.map((one) =>
-      entryId(one.entry) !== id ? one : answer.kept ? { ...one, state: "kept" } : { ...one, state: "refused", error: answer.error },
-    );
+    this.#held = this.#held.map((one) => {
+      if (entryId(one.entry) !== id || (one.state === state && one.error === error)) return one;
+      const { error: _before, ...rest } = one;
+      return { ...rest, state, ...(error === undefined ? {} : { error }) };
+    });
     this.#changed();
   }
 
   #changed(): void {
-    writeShelf(this.#sent);
+    if (this.#shown.length === this.#held.length && this.#shown.every((one, k) => one === this.#held[k])) return;
+    this.#shown = this.#held;
     for (const listener of this.#listeners) listener();
   }
 }
 
-/** Sends one entry; a server that cannot be reached or is starting up is not a refusal. */
+/**
+ * Sends one entry. Only the store's own answer settles it: a server that is starting, a sign-in page, a wall in between, a full disk
+ * are none.
+ */
 async function post({ jobId, entry }: Sent): Promise<EntryAnswer | "unreachable"> {
   try {
     const response = await fetch(`/jobs/${jobId}/entries`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify(entry),
+      signal: AbortSignal.timeout(PATIENCE),
     });
-    if (response.status >= 500) return "unreachable";
+    if (response.status !== 200 && response.status !== 422) return "unreachable";
     const answer: unknown = await response.json().catch(() => undefined);
-    if (isAnswer(answer)) return answer;
-    return { kept: false, field: "entry", error: `The server refused it (${response.status}).` };
+    return isAnswer(answer) ? answer : "unreachable";
   } catch {
     return "unreachable";
   }
 }
 
 function isAnswer(value: unknown): value is EntryAnswer {
-  return typeof value === "object" && value !== null && "kept" in value;
+  if (typeof value !== "object" || value === null) return false;
+  const { kept, field, error } = value as Record<string, unknown>;
+  return kept === true || (kept === false && typeof field === "string" && typeof error === "string");
 }
 
-function readShelf(): Sent[] {
-  try {
-    const shelf: unknown = JSON.parse(localStorage.getItem(SHELF) ?? "[]");
-    return Array.isArray(shelf) ? (shelf as Sent[]) : [];
-  } catch {
-    return [];
-  }
-}
-
-function writeShelf(sent: readonly Sent[]): void {
-  try {
-    localStorage.setItem(SHELF, JSON.stringify(sent.filter((one) => one.state !== "kept")));
-  } catch {
-    // Storage is full or switched off: the entries stay in memory and are still sent.
-  }
-}
-
-const outbox = new Outbox();
+/** The one outbox of the page. */
+export const outbox = new Outbox();
 const NOTHING: readonly Sent[] = [];
 
-/** The outbox as one job sees it. */
-export function useOutbox(jobId: number): {
-  sent: readonly Sent[];
-  waiting: number;
-  add: (entry: JobEntry) => void;
-  drop: (id: string) => void;
-} {
+/** Everything that was written down on this device and is not yet confirmed, of all jobs. */
+export function useAllSent(): readonly Sent[] {
   const all = useSyncExternalStore(outbox.subscribe, outbox.snapshot, () => NOTHING);
   useEffect(() => outbox.wake(), []);
-  return useMemo(() => {
-    const sent = all.filter((one) => one.jobId === jobId);
-    return {
-      sent,
-      waiting: sent.filter((one) => one.state === "waiting").length,
-      add: (entry: JobEntry) => outbox.add(jobId, entry),
-      drop: (id: string) => outbox.drop(id),
-    };
-  }, [all, jobId]);
+  return all;
 }

@@ -129,6 +129,8 @@ export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layou
       return { x: left + IN.output.fuse + (point.endsWith("in") ? IN.output.fuseWidth : 0), y: Y.wire };
     case "battery+":
       return { x: left + IN.battery.plus, y: IN.battery.post - 4 };
+    case "post+":
+      return { x: left + IN.battery.plus, y: IN.battery.box + 14 };
     case "battery-":
       return { x: left + IN.battery.minus, y: IN.battery.post - 4 };
     case "cable-":

@@ -4,6 +4,7 @@ import { Bench } from "../bench/Bench";
 import { extrasOf } from "../bench/extras";
 import { checkTyped } from "../bench/lowest";
 import { officeContext } from "../context";
+import { formOf } from "../forms.server";
 import { newId } from "../jobs/entry";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
@@ -26,7 +27,7 @@ export function shouldRevalidate({ currentUrl, nextUrl, formMethod, defaultShoul
 /** The plain form's way in, for a page whose script has not arrived: one reading, then on to the next step. */
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  const form = await request.formData();
+  const form = await formOf(request);
   const typed = String(form.get("value") ?? "");
   const step = stepFromKey(String(form.get("step") ?? ""));
   if (!step) return data({ error: "The step is not one of this machine's tests.", typed }, { status: 422 });

@@ -4,8 +4,10 @@ import { testOf } from "../../core/procedure/catalogue";
 import { schoolOf } from "../../core/procedure/schools";
 import { readCase } from "../../formats/case";
 import { storeContext } from "../context";
+import { formOf, sendOnce } from "../forms.server";
 import { newId } from "../jobs/entry";
 import { TopBar } from "../ui/TopBar";
+import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/import";
 
 /** A case file of 2,000 readings stays far below this. */
@@ -18,7 +20,7 @@ export function loader() {
 /** Opens a job from a case file; a broken one is refused whole, each wrong field named. */
 export async function action({ request, context }: Route.ActionArgs) {
   const store = context.get(storeContext);
-  const form = await request.formData();
+  const form = await formOf(request);
   const file = form.get("file");
   const pasted = String(form.get("pasted") ?? "");
   const refuse = (problems: { field: string; error: string }[]) => data({ problems, pasted }, { status: 422 });
@@ -29,7 +31,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (!read.ok) return refuse(read.problems);
   const { readings, sheet, school, ...rest } = read.case;
   const now = new Date().toISOString();
-  const jobId = store.action(() => {
+  const leadsTo = sendOnce(store, form, now, () => {
     const id = store.jobs.open(
       {
         ...rest,
@@ -44,10 +46,16 @@ export async function action({ request, context }: Route.ActionArgs) {
       const raw = reading.raw === true && testOf(reading.test).leadZero === true;
       store.jobs.readings.keep(id, { ...reading, id: newId(), raw, takenAt: reading.takenAt ?? now });
     }
-    return id;
+    return `/jobs/${id}`;
   });
-  return redirect(`/jobs/${jobId}`);
+  return redirect(leadsTo ?? "/");
 }
+
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
 
 export default function Import({ actionData }: Route.ComponentProps) {
   return (
@@ -57,7 +65,7 @@ export default function Import({ actionData }: Route.ComponentProps) {
       <main className="mx-auto max-w-2xl px-5 py-6">
         <h1 className="mt-0">Open a case file</h1>
         <p>A case file holds a machine, a meter and its readings. It opens as a new job; nothing that is on the rail changes.</p>
-        {actionData ? (
+        {actionData && "problems" in actionData ? (
           <div role="alert" className="rule-left my-4">
             <p className="m-0 font-medium">Nothing was opened. Put these right and try again:</p>
             <ul className="m-0 list-none p-0">
@@ -70,13 +78,20 @@ export default function Import({ actionData }: Route.ComponentProps) {
           </div>
         ) : null}
         <Form method="post" encType="multipart/form-data" className="flex flex-col gap-4">
+          <FormId />
+          <NotSent />
           <label className="flex flex-col gap-1 font-medium">
             Case file (.json)
             <input type="file" name="file" accept=".json,application/json" className="field py-2" />
           </label>
           <label className="flex flex-col gap-1 font-medium">
             or paste it
-            <textarea name="pasted" rows={8} defaultValue={actionData?.pasted} className="field py-2 font-mono text-sm" />
+            <textarea
+              name="pasted"
+              rows={8}
+              defaultValue={actionData && "pasted" in actionData ? actionData.pasted : undefined}
+              className="field py-2 font-mono text-sm"
+            />
           </label>
           <button type="submit" className="btn btn-main self-start">
             Open as a job

@@ -6,9 +6,11 @@ import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
 import { storeContext } from "../context";
+import { formOf, sendOnce } from "../forms.server";
 import { takeIn } from "../jobs/intake.server";
 import { Choice, errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
+import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/intake";
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -23,11 +25,25 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const result = takeIn(context.get(storeContext), form, new Date());
-  if (!result.ok) return data({ errors: result.errors }, { status: 422 });
-  return redirect(form.get("end") === "yes" ? `/jobs/${result.jobId}/report` : `/jobs/${result.jobId}`);
+  const form = await formOf(request);
+  const store = context.get(storeContext);
+  const now = new Date();
+  // Refused, nothing was done: the same form may be sent again.
+  let errors: Record<string, string> | undefined;
+  const leadsTo = sendOnce(store, form, now.toISOString(), () => {
+    const result = takeIn(store, form, now);
+    if (result.ok) return form.get("end") === "yes" ? `/jobs/${result.jobId}/report` : `/jobs/${result.jobId}`;
+    errors = result.errors;
+    return undefined;
+  });
+  return leadsTo ? redirect(leadsTo) : data({ errors: errors ?? {} }, { status: 422 });
 }
+
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
 
 interface Offered {
   value: string;
@@ -55,6 +71,10 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
       <TopBar back={{ to: "/", label: "Rail" }} />
       <main>
         <Form method="post" className="grid gap-x-10 px-4 py-4 md:grid-cols-2 md:px-6" noValidate>
+          <FormId />
+          <div className="md:col-span-2">
+            <NotSent />
+          </div>
           <section aria-label="Machine">
             <h1 className="mt-0 mb-3">Take in a machine</h1>
             <Field label="Find it by tag, name, maker or model" id="search">

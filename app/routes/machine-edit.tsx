@@ -1,9 +1,11 @@
 import { data, redirect } from "react-router";
 import { storeContext } from "../context";
+import { formOf } from "../forms.server";
 import { sheetIdOf } from "../params.server";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
+import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/machine-edit";
 
 export function loader({ context, params }: Route.LoaderArgs) {
@@ -14,7 +16,7 @@ export function loader({ context, params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = readSheetForm(await request.formData());
+  const submission = readSheetForm(await formOf(request));
   if (submission.status !== "success") return data(submission.reply(), { status: submission.status === "error" ? 422 : 200 });
   const sheet = submission.value;
   if (sheet.id !== params.id) {
@@ -30,6 +32,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return redirect(`/machines/${sheet.id}`);
 }
 
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
+
 export default function MachineEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { sheet } = loaderData;
   return (
@@ -41,7 +49,8 @@ export default function MachineEdit({ loaderData, actionData }: Route.ComponentP
           Change {sheet.maker} {sheet.model}
         </h1>
         <p className="text-mute">Jobs already open keep the sheet they began with.</p>
-        <SheetForm draft={sheet} lastResult={actionData} submit="Keep the sheet" />
+        <NotSent />
+        <SheetForm draft={sheet} lastResult={actionData && "status" in actionData ? actionData : undefined} submit="Keep the sheet" />
       </main>
     </>
   );

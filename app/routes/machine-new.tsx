@@ -2,13 +2,15 @@ import { data, redirect } from "react-router";
 import { FAMILY_IDS } from "../../core/machine/families/family";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { storeContext } from "../context";
+import { formOf } from "../forms.server";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
+import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/machine-new";
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const submission = readSheetForm(await request.formData());
+  const submission = readSheetForm(await formOf(request));
   if (submission.status !== "success") return data(submission.reply(), { status: submission.status === "error" ? 422 : 200 });
   const sheet = submission.value;
   const store = context.get(storeContext);
@@ -19,6 +21,12 @@ export async function action({ request, context }: Route.ActionArgs) {
     });
   return redirect(`/machines/${sheet.id}`);
 }
+
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
 
 /** A new sheet starts with what most machines share; the names and bands are the mechanic's to fill in. */
 function draft() {
@@ -34,7 +42,8 @@ export default function MachineNew({ actionData }: Route.ComponentProps) {
       <main className="mx-auto max-w-5xl px-4 py-5 md:px-6">
         <h1 className="mt-0">Write a sheet</h1>
         <p className="text-mute">Leave out what the maker leaves out: a school fills the missing bands, and says so.</p>
-        <SheetForm draft={draft()} lastResult={actionData} submit="Put it on the shelf" />
+        <NotSent />
+        <SheetForm draft={draft()} lastResult={actionData && "status" in actionData ? actionData : undefined} submit="Put it on the shelf" />
       </main>
     </>
   );

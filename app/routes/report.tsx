@@ -26,7 +26,7 @@ import type { Route } from "./+types/report";
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const knows = shopKnows(store, file);
-  return { file, shop: store.workshop.shop().name, knows, kept: adviceOf(context, file, knows, true) };
+  return { file, shop: store.workshop.shop().name, knows, kept: adviceOf(context, file, knows, true), endings: store.jobs.endings(file.job.id) };
 }
 
 const ENDINGS = {
@@ -37,7 +37,7 @@ const ENDINGS = {
 } as const;
 
 export default function Report({ loaderData }: Route.ComponentProps) {
-  const { file, shop, knows, kept } = loaderData;
+  const { file, shop, knows, kept, endings } = loaderData;
   const { job, repairs, skips } = file;
   const view = viewOf(file);
   const { context } = view;
@@ -92,6 +92,12 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {job.closingNote ? `: ${job.closingNote}` : ""}
             </p>
           ) : null}
+          {endings.map(({ ending, note, closedAt, reopenedAt }) => (
+            <p key={reopenedAt} className="text-mute m-0 mt-1">
+              Closed {format(closedAt, "d MMMM yyyy, HH:mm")} as “{ENDINGS[ending]}”{note ? `: ${note}` : ""}; opened again{" "}
+              {format(reopenedAt, "d MMMM yyyy, HH:mm")}.
+            </p>
+          ))}
           {recorded.slice(1).map((one) => (
             <p key={one} className="m-0 mt-1">
               Then: {one}

@@ -8,9 +8,11 @@ import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
 import { pricesSchema } from "../../store/prices";
 import { toolsSchema } from "../../store/shop";
 import { storeContext } from "../context";
+import { formOf } from "../forms.server";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import { typedNumber } from "../ui/typed";
+import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/settings";
 
 export function loader({ context }: Route.LoaderArgs) {
@@ -42,7 +44,7 @@ const meterSchema = z.object({
 
 export async function action({ request, context }: Route.ActionArgs) {
   const store = context.get(storeContext);
-  const form = await request.formData();
+  const form = await formOf(request);
   const intent = String(form.get("intent"));
   const refuse = (errors: Record<string, string>) =>
     data({ intent, errors, typed: Object.fromEntries([...form].map(([key, value]) => [key, String(value)])) }, { status: 422 });
@@ -81,14 +83,21 @@ export async function action({ request, context }: Route.ActionArgs) {
   return redirect("/settings");
 }
 
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
+
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function messages(error: z.ZodError): Record<string, string> {
   return Object.fromEntries(error.issues.map((issue) => [String(issue.path[0]), issue.message]));
 }
 
-export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
+export default function Settings({ loaderData, actionData: answer }: Route.ComponentProps) {
   const { shop, meters, prices } = loaderData;
+  const actionData = answer && "intent" in answer ? answer : undefined;
   const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
   const busy = useNavigation().state !== "idle";
   return (
@@ -96,6 +105,9 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
       <title>Shop · Uvrel</title>
       <TopBar />
       <main className="mx-auto grid max-w-6xl gap-x-14 gap-y-8 px-4 py-5 md:grid-cols-2 md:px-6">
+        <div className="md:col-span-2 empty:hidden">
+          <NotSent />
+        </div>
         <Form method="post" className="flex flex-col gap-4">
           <h1 className="m-0">Shop</h1>
           <Field label="Name, as it stands on reports" id="shop-name" error={errors.name}>

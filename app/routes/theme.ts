@@ -1,4 +1,5 @@
 import { redirect } from "react-router";
+import { formOf } from "../forms.server";
 import { THEMES } from "../theme";
 import type { Route } from "./+types/theme";
 
@@ -6,10 +7,10 @@ const YEAR_SECONDS = 31_536_000;
 
 /** Remembers the theme in a cookie and goes back to where the hand came from. */
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await formOf(request);
   const theme = THEMES.find((one) => one === form.get("theme")) ?? "system";
   const back = String(form.get("back") ?? "/");
-  const safe = /^\/(?![/\\])/.test(back) ? back : "/";
+  const safe = /^\/(?![/\\])[^\s\p{Cc}]*$/u.test(back) ? back : "/";
   return redirect(safe, { headers: { "Set-Cookie": `theme=${theme}; Path=/; Max-Age=${YEAR_SECONDS}; SameSite=Lax` } });
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { data, Form, Link, redirect, useActionData } from "react-router";
+import { data, Form, Link, redirect, useActionData, useNavigation } from "react-router";
 import { z } from "zod";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { marksOf } from "../../core/diagnosis/words/marks";
@@ -11,14 +11,17 @@ import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair, proofSteps } from "../../core/procedure/runlist";
 import { answers, stepKey, stepTitle } from "../../core/procedure/step";
+import type { JobFile } from "../../store/jobs";
+import type { Store } from "../../store/store";
 import { EngineVerdict } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
 import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
+import { formOf, sendOnce } from "../forms.server";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
-import { useOutbox } from "../jobs/outbox";
 import { useEngine } from "../jobs/useEngine";
+import { useOutbox } from "../jobs/useOutbox";
 import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { tagsOf } from "../loom/tags";
@@ -26,6 +29,7 @@ import { errorProps, Field } from "../ui/forms";
 import { useKeys } from "../ui/keys";
 import { TopBar } from "../ui/TopBar";
 import { useFastLinks } from "../ui/useFastLinks";
+import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/verdict";
 
 export function loader({ context, params }: Route.LoaderArgs) {
@@ -48,30 +52,51 @@ const closeSchema = z.object({
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  const form = Object.fromEntries(await request.formData());
-  const id = file.job.id;
+  const posted = await formOf(request);
+  const form = Object.fromEntries(posted);
   const now = new Date().toISOString();
+  let errors: Record<string, string> = {};
+  // What another hand did while this form was on its way counts: the job is looked at where it is written.
+  const leadsTo = sendOnce(store, posted, now, () => {
+    const done = change(store, store.jobs.file(file.job.id) ?? file, form, now);
+    if (typeof done === "string") return done;
+    errors = done;
+    return undefined;
+  });
+  return leadsTo ? redirect(leadsTo) : refuse(errors, form);
+}
+
+/** Repairs, closes or opens a job as a form says. @returns the page it leads to, or what is wrong by field; then nothing was written */
+function change(store: Store, file: JobFile, form: Record<string, FormDataEntryValue>, now: string): string | Record<string, string> {
+  const { id, closedAt } = file.job;
   if (form.intent === "reopen") {
-    store.action(() => store.jobs.reopen(id));
-    return redirect(`/jobs/${id}/verdict`);
+    store.jobs.reopen(id, now);
+    return `/jobs/${id}/verdict`;
   }
-  if (file.job.closedAt) return refuse({ form: "This job is closed. Open it again before you change it." }, form);
+  if (closedAt) return { form: "This job is closed. Open it again before you change it." };
   if (form.intent === "repair") {
     const parsed = repairSchema.safeParse(form);
-    if (!parsed.success) return refuse(messages(parsed.error), form);
+    if (!parsed.success) return messages(parsed.error);
     // What the screen held responsible, as long as it is a fault of the part that was mended.
     const { fault: named, found, ...repair } = parsed.data;
     const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
-    store.action(() => store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now));
-    return redirect(`/jobs/${id}/verdict`);
+    store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now);
+    return `/jobs/${id}/verdict`;
   }
+  if (form.intent !== "close") return { form: "That is nothing that can be done here: repair, close or open again." };
   const parsed = closeSchema.safeParse(form);
-  if (!parsed.success) return refuse(messages(parsed.error), form);
+  if (!parsed.success) return messages(parsed.error);
   const wrong = endingProblem(parsed.data.ending, viewOf(file), file.repairs.length > 0);
-  if (wrong) return refuse({ ending: wrong }, form);
-  store.action(() => store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now));
-  return redirect(`/jobs/${id}/report`);
+  if (wrong) return { ending: wrong };
+  store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now);
+  return `/jobs/${id}/report`;
 }
+
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction);
+}
+
+export const shouldRevalidate = needsNews;
 
 function refuse(errors: Record<string, string>, form: Record<string, FormDataEntryValue>) {
   const typed = Object.fromEntries(Object.entries(form).map(([key, value]) => [key, String(value)]));
@@ -96,7 +121,7 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
 export default function Verdict({ loaderData }: Route.ComponentProps) {
   const { file, knows, kept } = loaderData;
   const { job, repairs } = file;
-  const outbox = useOutbox(job.id);
+  const outbox = useOutbox(job);
   const fastLinks = useFastLinks();
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
   const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
@@ -111,7 +136,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
     <>
       <title>{`Verdict, ${job.nickname} · Uvrel`}</title>
       <TopBar back={{ to: `/jobs/${job.id}`, label: "Bench" }} tag={`${job.unitTag ?? ""} “${job.nickname}”, ${job.sheet.maker} ${job.sheet.model}`.trim()}>
-        <Waiting waiting={outbox.waiting} />
+        <Waiting sent={outbox.sent} />
         <Link to={`/jobs/${job.id}/report`} className="flex min-h-11 items-center">
           Report
         </Link>
@@ -172,7 +197,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 </li>
               ))}
             </ul>
-            {job.closedAt ? null : <RepairForm part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />}
+            {job.closedAt ? null : <RepairForm key={repairs.length} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />}
           </section>
           <section className="mt-6">
             <h2>Proof: the same readings again</h2>
@@ -215,10 +240,13 @@ function useRefusal() {
 function RepairForm({ part, fault, found }: { part: string | undefined; fault: FaultId | undefined; found: string }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
+  const sending = useSending();
   // What the hand picked stays, whatever the odds say a moment later.
   const [picked, setPicked] = useState<string>();
   return (
     <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
+      <FormId />
+      {sending === "repair" ? <NotSent /> : null}
       <Field label="Part" id="part" error={mine ? errors.part : undefined}>
         <select
           name="part"
@@ -247,9 +275,46 @@ function RepairForm({ part, fault, found }: { part: string | undefined; fault: F
   );
 }
 
+/** Which of the page's forms was sent last. */
+function useSending(): string | undefined {
+  const navigation = useNavigation();
+  const intent = navigation.formData?.get("intent");
+  const [last, setLast] = useState<string>();
+  useEffect(() => {
+    if (intent) setLast(String(intent));
+  }, [intent]);
+  return last;
+}
+
+/** Opening a closed job again: asked for once more, because its ending goes into the record of former ones. */
+function ReopenForm() {
+  const [asked, setAsked] = useState(false);
+  if (!asked) {
+    return (
+      <button type="button" className="btn mt-6" onClick={() => setAsked(true)}>
+        Open this job again
+      </button>
+    );
+  }
+  return (
+    <Form method="post" className="border-ink mt-6 flex flex-wrap items-center gap-3 border-t-2 pt-4" onSubmit={() => setAsked(false)}>
+      <FormId />
+      <p className="m-0 w-full">Its ending stays in the record, with date and note, and is shown on the report. Readings can be added again.</p>
+      <NotSent />
+      <button type="submit" name="intent" value="reopen" className="btn">
+        Yes, open it
+      </button>
+      <button type="button" className="min-h-11 underline" onClick={() => setAsked(false)}>
+        Leave it closed
+      </button>
+    </Form>
+  );
+}
+
 /** Closing a job. What is still on its way to the store belongs to the job, so a close asked for early is held until it is there. */
 function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestion: string; waiting: number }) {
   const { errors, typed } = useRefusal();
+  const sending = useSending();
   const form = useRef<HTMLFormElement>(null);
   const [held, setHeld] = useState(false);
   useEffect(() => {
@@ -257,15 +322,7 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
     setHeld(false);
     form.current?.requestSubmit();
   }, [held, waiting]);
-  if (closed) {
-    return (
-      <Form method="post" className="mt-6">
-        <button type="submit" name="intent" value="reopen" className="btn">
-          Open this job again
-        </button>
-      </Form>
-    );
-  }
+  if (closed) return <ReopenForm />;
   const mine = typed.intent === "close";
   return (
     <section className="border-ink mt-6 border-t-2 pt-4">
@@ -282,6 +339,8 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
         }}
       >
         <input type="hidden" name="intent" value="close" />
+        <FormId />
+        {sending === "close" ? <NotSent /> : null}
         {errors.form ? (
           <p role="alert" className="rule-left m-0">
             {errors.form}

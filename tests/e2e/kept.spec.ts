@@ -149,6 +149,10 @@ test("a closed job can be looked at, not added to, and opened again", async ({ s
   expect(answer).toMatchObject({ kept: false, error: expect.stringContaining("closed") });
   await page.goto(`${workshop.url}/jobs/${id}/verdict`);
   await page.getByRole("button", { name: "Open this job again" }).click();
+  await page.getByRole("button", { name: "Leave it closed" }).click();
+  await page.getByRole("button", { name: "Open this job again" }).click();
+  await page.getByRole("button", { name: "Yes, open it" }).click();
+  await expect(page.getByRole("heading", { name: "Close the job" })).toBeVisible();
   await page.goto(bench);
   await expect(page.getByText("This job is closed")).toHaveCount(0);
 });

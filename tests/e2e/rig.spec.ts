@@ -87,7 +87,7 @@ test("a tip is dragged to another eyelet, the scope is held, waveforms and netli
     const box = await page.getByRole("button", { name }).first().boundingBox();
     return { x: (box?.x ?? 0) + (box?.width ?? 0) / 2, y: (box?.y ?? 0) + (box?.height ?? 0) / 2 };
   };
-  const [tip, target] = [await centre(/battery plus post, red probe/), await centre(/^the unit's output pin/)];
+  const [tip, target] = [await centre(/battery plus terminal, red probe/), await centre(/^the unit's output pin/)];
   await page.mouse.move(tip.x, tip.y);
   await page.mouse.down();
   await page.mouse.move(target.x, target.y, { steps: 5 });

@@ -197,5 +197,5 @@ test("a case goes out as a file and comes back as a job; a broken one is named f
   await page.getByLabel("or paste it").fill("");
   await page.getByLabel("Case file (.json)").setInputFiles({ name: "case.json", mimeType: "application/json", buffer: Buffer.from(file) });
   await page.getByRole("button", { name: "Open as a job" }).click();
-  await expect(page.getByRole("region", { name: "Standing" })).toContainText("Volts are lost between the unit and the battery plus");
+  await expect(page.getByRole("region", { name: "Standing" })).toContainText("Volts are lost between the unit and the battery plus", { timeout: 45_000 });
 });

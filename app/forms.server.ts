@@ -1,0 +1,40 @@
+import type { Store } from "../store/store";
+
+/** Bounds of a posted form: far above what any of our own pages sends. */
+const BOUNDS = { fields: 1000, name: 100, index: 99, value: 2_000_000 } as const;
+/** Numbers that a page gives to its forms. */
+const FORM_ID = /^[A-Za-z0-9-]{8,64}$/;
+
+/**
+ * Reads a posted form. What is read later builds lists out of names such as `legs[2].pin`, so a name may not ask for a long one.
+ * @throws a Response with one sentence for what is no form, or larger than any form of ours
+ */
+export async function formOf(request: Request): Promise<FormData> {
+  const form = await request.formData().catch(() => undefined);
+  if (!form) throw tooMuch(400, "That is not a form that can be read. Nothing was changed.");
+  let fields = 0;
+  for (const [name, value] of form) {
+    if (++fields > BOUNDS.fields) throw tooMuch(413, `A form may hold ${BOUNDS.fields} fields at most. Nothing was changed.`);
+    if (name.length > BOUNDS.name) throw tooMuch(400, `A field's name may hold ${BOUNDS.name} characters at most. Nothing was changed.`);
+    const far = [...name.matchAll(/\d+/g)].some(([digits]) => Number(digits) > BOUNDS.index && /[[\].]/.test(name));
+    if (far) throw tooMuch(400, `The field ${name} is beyond the longest list: lists end at ${BOUNDS.index + 1}. Nothing was changed.`);
+    if (typeof value === "string" && value.length > BOUNDS.value) throw tooMuch(413, `The field ${name} is larger than 2 MB. Nothing was changed.`);
+  }
+  return form;
+}
+
+/** The number that the page gave to a form; undefined where it gave none. */
+function formId(form: FormData): string | undefined {
+  const id = String(form.get("formId") ?? "");
+  return FORM_ID.test(id) ? id : undefined;
+}
+
+/**
+ * Does what a form asks for once, however often it is sent: pressed twice on a slow line, it answers the second time as it did the first.
+ * @param work does it and says which page it leads to; nothing where it refused
+ */
+export function sendOnce(store: Store, form: FormData, now: string, work: () => string | undefined): string | undefined {
+  return store.once(formId(form), now, work);
+}
+
+const tooMuch = (status: number, says: string): Response => new Response(says, { status, headers: { "Content-Type": "text/plain; charset=utf-8" } });
