@@ -13,6 +13,7 @@ export default defineConfig({
       input: {
         uvrel: "./cli/uvrel.ts",
         charts: "./workers/charts.ts",
+        housekeeping: "./workers/housekeeping.ts",
         seed: "./demo/seed.ts",
         advise: "./demo/advise.ts",
         fill: "./bench/fill.ts",

@@ -3,6 +3,8 @@ import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import type { Look } from "../core/diagnosis/population/look";
 import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
+import type { Whole } from "../store/backup";
+import type { Person } from "../store/people";
 import type { Store } from "../store/store";
 
 /** The machine of a job as the engine needs it. */
@@ -24,11 +26,26 @@ export interface Office {
   predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array>;
 }
 
+/** What the pages ask of whoever keeps house. */
+export interface Housekeeping {
+  /** Copies the database whole into the folder of backups. @throws DatabaseProblem with one sentence */
+  backUp(now: Date, byHand: boolean): Promise<Whole>;
+}
+
+/** Backups and their like. */
+export const housekeepingContext = createContext<Housekeeping>();
+
 /** What the server hands to every loader and action. */
 export const storeContext = createContext<Store>();
 
 /** The office, which the pages ask for odds. */
 export const officeContext = createContext<Office>();
+
+/** Who asks, where people sign in; on the machine itself nobody is asked. */
+export const personContext = createContext<Person | undefined>(undefined);
+
+/** How somebody comes in: whether they are asked who they are, from which address, and over TLS or not. */
+export const visitContext = createContext<{ asked: boolean; address: string; secure: boolean }>({ asked: false, address: "", secure: false });
 
 /** The nonce that this answer's scripts carry under the content security policy. */
 export const nonceContext = createContext<string>("");

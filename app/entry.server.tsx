@@ -1,11 +1,18 @@
 import { PassThrough } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
-import { nonceContext } from "./context";
+import { nonceContext, storeContext } from "./context";
 import { NonceContext } from "./nonce";
 
 /** How long a page may take to stream before it is cut off. */
 export const streamTimeout = 5000;
+
+/** What a page came upon: damage to the database is remembered, and stops every page until a backup is restored. */
+export function handleError(error: unknown, { context, request }: { context: Readonly<RouterContextProvider>; request: Request }): void {
+  if (request.signal.aborted) return;
+  context.get(storeContext).noticed(error);
+  console.error(error);
+}
 
 export default function handleRequest(
   request: Request,

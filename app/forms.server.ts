@@ -1,4 +1,5 @@
 import type { Store } from "../store/store";
+import { whyNotWritten } from "../store/trouble";
 
 /** Bounds of a posted form: far above what any of our own pages sends. */
 const BOUNDS = { fields: 1000, name: 100, index: 99, value: 2_000_000 } as const;
@@ -11,14 +12,14 @@ const FORM_ID = /^[A-Za-z0-9-]{8,64}$/;
  */
 export async function formOf(request: Request): Promise<FormData> {
   const form = await request.formData().catch(() => undefined);
-  if (!form) throw tooMuch(400, "That is not a form that can be read. Nothing was changed.");
+  if (!form) throw refusal(400, "That is not a form that can be read. Nothing was changed.");
   let fields = 0;
   for (const [name, value] of form) {
-    if (++fields > BOUNDS.fields) throw tooMuch(413, `A form may hold ${BOUNDS.fields} fields at most. Nothing was changed.`);
-    if (name.length > BOUNDS.name) throw tooMuch(400, `A field's name may hold ${BOUNDS.name} characters at most. Nothing was changed.`);
+    if (++fields > BOUNDS.fields) throw refusal(413, `A form may hold ${BOUNDS.fields} fields at most. Nothing was changed.`);
+    if (name.length > BOUNDS.name) throw refusal(400, `A field's name may hold ${BOUNDS.name} characters at most. Nothing was changed.`);
     const far = [...name.matchAll(/\d+/g)].some(([digits]) => Number(digits) > BOUNDS.index && /[[\].]/.test(name));
-    if (far) throw tooMuch(400, `The field ${name} is beyond the longest list: lists end at ${BOUNDS.index + 1}. Nothing was changed.`);
-    if (typeof value === "string" && value.length > BOUNDS.value) throw tooMuch(413, `The field ${name} is larger than 2 MB. Nothing was changed.`);
+    if (far) throw refusal(400, `The field ${name} is beyond the longest list: lists end at ${BOUNDS.index + 1}. Nothing was changed.`);
+    if (typeof value === "string" && value.length > BOUNDS.value) throw refusal(413, `The field ${name} is larger than 2 MB. Nothing was changed.`);
   }
   return form;
 }
@@ -33,8 +34,18 @@ function formId(form: FormData): string | undefined {
  * Does what a form asks for once, however often it is sent: pressed twice on a slow line, it answers the second time as it did the first.
  * @param work does it and says which page it leads to; nothing where it refused
  */
-export function sendOnce(store: Store, form: FormData, now: string, work: () => string | undefined): string | undefined {
-  return store.once(formId(form), now, work);
+export function sendOnce(store: Store, form: FormData, now: string, work: () => string | undefined): Promise<string | undefined> {
+  return written(store.once(formId(form), now, work));
 }
 
-const tooMuch = (status: number, says: string): Response => new Response(says, { status, headers: { "Content-Type": "text/plain; charset=utf-8" } });
+/** What a page's action writes. @throws a Response (503) that says why where the database does not take it */
+export async function written<T>(writing: Promise<T>): Promise<T> {
+  try {
+    return await writing;
+  } catch (error) {
+    const why = whyNotWritten(error);
+    throw why === undefined ? error : refusal(503, why);
+  }
+}
+
+const refusal = (status: number, says: string): Response => new Response(says, { status, headers: { "Content-Type": "text/plain; charset=utf-8" } });

@@ -49,33 +49,33 @@ describe("a form sent twice", () => {
     return data;
   };
 
-  test("does one thing, and leads where it led the first time", () => {
+  test("does one thing, and leads where it led the first time", async () => {
     const store = openStore();
     let done = 0;
     const work = (): string => `/jobs/${++done}`;
-    expect(sendOnce(store, form("form-0001"), now, work)).toBe("/jobs/1");
-    expect(sendOnce(store, form("form-0001"), now, work)).toBe("/jobs/1");
-    expect(sendOnce(store, form("form-0002"), now, work)).toBe("/jobs/2");
+    expect(await sendOnce(store, form("form-0001"), now, work)).toBe("/jobs/1");
+    expect(await sendOnce(store, form("form-0001"), now, work)).toBe("/jobs/1");
+    expect(await sendOnce(store, form("form-0002"), now, work)).toBe("/jobs/2");
     expect(done).toBe(2);
   });
 
-  test("may be sent again where it was refused, and where it broke half-way nothing of it stays", () => {
+  test("may be sent again where it was refused, and where it broke half-way nothing of it stays", async () => {
     const store = openStore();
-    expect(sendOnce(store, form("form-0001"), now, () => undefined)).toBeUndefined();
-    expect(() =>
+    expect(await sendOnce(store, form("form-0001"), now, () => undefined)).toBeUndefined();
+    await expect(
       sendOnce(store, form("form-0001"), now, () => {
         store.workshop.changeShop({ ...store.workshop.shop(), name: "Half" });
         throw new Error("broke");
       }),
-    ).toThrow("broke");
+    ).rejects.toThrow("broke");
     expect(store.workshop.shop().name).not.toBe("Half");
-    expect(sendOnce(store, form("form-0001"), now, () => "/done")).toBe("/done");
+    expect(await sendOnce(store, form("form-0001"), now, () => "/done")).toBe("/done");
   });
 
-  test("without a number of its own it is done each time", () => {
+  test("without a number of its own it is done each time", async () => {
     const store = openStore();
     let done = 0;
-    for (const id of ["", "x", "'; DROP TABLE jobs"]) sendOnce(store, form(id), now, () => `/${++done}`);
+    for (const id of ["", "x", "'; DROP TABLE jobs"]) await sendOnce(store, form(id), now, () => `/${++done}`);
     expect(done).toBe(3);
   });
 });

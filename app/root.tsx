@@ -11,6 +11,7 @@ import {
   useRouteLoaderData,
 } from "react-router";
 import type { Route } from "./+types/root";
+import { personContext } from "./context";
 import { ElsewhereWaiting } from "./jobs/Elsewhere";
 import { useNonce } from "./nonce";
 import { themeOf } from "./theme";
@@ -20,8 +21,8 @@ import { needsNews } from "./unsent";
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.svg", type: "image/svg+xml" }];
 
-export function loader({ request }: Route.LoaderArgs) {
-  return { theme: themeOf(request) };
+export function loader({ request, context }: Route.LoaderArgs) {
+  return { theme: themeOf(request), person: context.get(personContext)?.name };
 }
 
 /** The frame needs nothing new until a form is sent; a step taken with the line down must not fail for it. */
@@ -58,6 +59,8 @@ export default function App() {
   );
 }
 
+const TROUBLES: Record<number, string> = { 401: "Your session is over", 404: "Nothing hangs here", 503: "Not just now" };
+
 export function ErrorBoundary() {
   const error = useRouteError();
   if (isRouteErrorResponse(error)) {
@@ -66,7 +69,12 @@ export function ErrorBoundary() {
       <>
         <title>{`${error.status} · Uvrel`}</title>
         <TopBar />
-        <Trouble title={error.status === 404 ? "Nothing hangs here" : `Refused (${error.status})`} says={says} />
+        <Trouble title={TROUBLES[error.status] ?? `Refused (${error.status})`} says={says} />
+        {error.status === 401 ? (
+          <p className="mx-auto max-w-2xl px-4">
+            <a href="/sign-in">Sign in</a>
+          </p>
+        ) : null}
       </>
     );
   }

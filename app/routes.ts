@@ -17,6 +17,9 @@ export default [
   route("machines/:id/edit", "routes/machine-edit.tsx"),
   route("rig", "routes/rig.tsx"),
   route("settings", "routes/settings.tsx"),
+  route("backups/:name", "routes/backup.ts"),
+  route("sign-in", "routes/sign-in.tsx"),
+  route("sign-out", "routes/sign-out.ts"),
   route("theme", "routes/theme.ts"),
   route("*", "routes/not-found.tsx"),
 ] satisfies RouteConfig;

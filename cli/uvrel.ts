@@ -10,6 +10,7 @@ import { addBackup } from "./backup";
 import { addBench } from "./bench";
 import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
+import { addPerson } from "./person";
 import { addSimulate } from "./simulate";
 
 /** Exit code for input that is refused. */
@@ -42,6 +43,7 @@ addSimulate(program, namedSheet, refuse);
 addConsult(program, findSheet, populations);
 addBench(program, refuse);
 addBackup(program, dataFolder(), refuse);
+addPerson(program, dataFolder(), refuse);
 
 await program.parseAsync();
 

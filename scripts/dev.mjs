@@ -3,16 +3,15 @@ import express from "express";
 import { createServer } from "vite";
 
 const vite = await createServer({ server: { middlewareMode: true } });
-const { address, openOffice, openStore } = await vite.ssrLoadModule("./server/app.ts");
+const { address, openPremises } = await vite.ssrLoadModule("./server/app.ts");
 const { host, port } = address();
-const store = openStore();
-const office = openOffice(store);
+const premises = openPremises();
 const app = express();
 app.use(vite.middlewares);
 app.use(async (request, response, next) => {
   try {
     const server = await vite.ssrLoadModule("./server/app.ts");
-    server.createApp(store, office, host, false)(request, response, next);
+    server.createApp(premises, host, false)(request, response, next);
   } catch (error) {
     vite.ssrFixStacktrace(error);
     next(error);

@@ -2,7 +2,7 @@
 import { analyzeTsConfig } from "ts-unused-exports";
 
 const READ_BY_FRAMEWORK =
-  /(^|\/)(app\/routes(\.ts|\/)|app\/root\.tsx|app\/entry\.|server\/app\.ts|workers\/charts\.ts|[^/]*\.config\.ts|tests\/|\.react-router\/)/;
+  /(^|\/)(app\/routes(\.ts|\/)|app\/root\.tsx|app\/entry\.|server\/app\.ts|workers\/(charts|housekeeping)\.ts|[^/]*\.config\.ts|tests\/|\.react-router\/)/;
 const { unusedExports } = analyzeTsConfig("./tsconfig.json");
 const lines = Object.entries(unusedExports)
   .filter(([file]) => !READ_BY_FRAMEWORK.test(file.replace(`${process.cwd()}/`, "")))

@@ -5,14 +5,17 @@ import compression from "compression";
 import express, { type Express } from "express";
 import pino from "pino";
 import { RouterContextProvider, type ServerBuild } from "react-router";
-import { nonceContext, officeContext, storeContext } from "../app/context";
+import { housekeepingContext, nonceContext, officeContext, personContext, storeContext, visitContext } from "../app/context";
 import { dataFolder } from "../store/folder";
 import { DatabaseProblem } from "../store/migrate";
 import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
+import type { Person } from "../store/people";
 import { Store } from "../store/store";
+import { Housekeeper, soundOnly } from "./housekeeping";
 import { ThreadedOffice } from "./office";
 import { isLoopback, knownHostOnly, sameOriginOnly, securityHeaders, withinBounds } from "./security";
+import { signedInOnly } from "./signedIn";
 
 const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2));
 
@@ -30,23 +33,38 @@ export function address(): { host: string; port: number } {
   return { host: process.env.HOST || "127.0.0.1", port };
 }
 
-/** The web application over an open store: security first, then files, then pages. */
-export function createApp(store: Store, office: ThreadedOffice, host: string, production: boolean): Express {
+/** What an application stands on. */
+interface Premises {
+  store: Store;
+  office: ThreadedOffice;
+  housekeeper: Housekeeper;
+}
+
+/** The web application over an open store: security first, then files, then who asks, then pages. */
+export function createApp({ store, office, housekeeper }: Premises, host: string, production: boolean): Express {
   const app = express();
   app.disable("x-powered-by");
+  // A TLS proxy on this machine says for whom it asks.
+  app.set("trust proxy", "loopback");
   app.use(knownHostOnly(host, process.env.UVREL_HOSTS), securityHeaders(production), sameOriginOnly, withinBounds, compression(FAST_COMPRESSION));
   if (production) {
     app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
     app.use(express.static("build/client", { maxAge: "1h" }));
   }
+  app.use(soundOnly(store, dataFolder()));
+  const asked = asksWho(host);
+  if (asked) app.use(signedInOnly(store));
   app.use(
     createRequestHandler({
       build: () => import("virtual:react-router/server-build") as Promise<ServerBuild>,
       mode: production ? "production" : "development",
-      getLoadContext: (_request, response) => {
+      getLoadContext: (request, response) => {
         const context = new RouterContextProvider();
         context.set(storeContext, store);
         context.set(officeContext, office);
+        context.set(housekeepingContext, housekeeper);
+        context.set(visitContext, { asked, address: request.ip ?? "", secure: request.headers["x-forwarded-proto"] === "https" });
+        context.set(personContext, response.locals.person as Person | undefined);
         context.set(nonceContext, String(response.locals.nonce ?? ""));
         return context;
       },
@@ -60,25 +78,27 @@ export function openStore(): Store {
   return new Store(openDatabase(dataFolder(), MIGRATIONS));
 }
 
-/** Opens the drawing office over a store. */
-export function openOffice(store: Store): ThreadedOffice {
-  return new ThreadedOffice(store, (error) => log.error(error));
+/** Opens the store of the data folder, and all that works behind its pages. */
+export function openPremises(): Premises {
+  const store = openStore();
+  const told = (error: unknown): void => log.error(error);
+  return { store, office: new ThreadedOffice(store, told), housekeeper: new Housekeeper(store, dataFolder(), told) };
 }
 
 /** Starts the production server; says in one sentence why, and leaves a non-zero exit code, when it cannot. */
 export function start(): void {
   try {
     const { host, port } = address();
-    const store = openStore();
-    const office = openOffice(store);
-    const server = createApp(store, office, host, true).listen(port, host);
+    const premises = openPremises();
+    const { store, office, housekeeper } = premises;
+    const server = createApp(premises, host, true).listen(port, host);
     server.on("listening", () => {
       const bound = server.address();
       const shown = bound && typeof bound === "object" ? bound.port : port;
       // Once the first pages are out.
       setTimeout(() => void office.drawAhead().catch((error: unknown) => log.error(error)), AHEAD_AFTER).unref();
-      if (!isLoopback(host))
-        process.stdout.write("Whoever reaches this machine over the network can read and change everything: Uvrel asks nobody who they are yet.\n");
+      housekeeper.begin();
+      process.stdout.write(`${whoCanReach(host, store.people.list().length)}\n`);
       process.stdout.write(`Uvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
     });
     server.on("error", (error: NodeJS.ErrnoException) => {
@@ -87,7 +107,7 @@ export function start(): void {
     });
     const end = (): void => {
       log.info("stopping");
-      server.close(() => void office.close().finally(() => store.close()));
+      server.close(() => void Promise.all([office.close(), housekeeper.close()]).finally(() => store.close()));
       server.closeAllConnections();
     };
     process.once("SIGINT", end);
@@ -96,6 +116,18 @@ export function start(): void {
     if (!(error instanceof DatabaseProblem)) throw error;
     stop(error.message);
   }
+}
+
+/** Whoever comes from another machine is asked who they are: bound beyond loopback, or reached by further names through a proxy. */
+const asksWho = (host: string): boolean => !isLoopback(host) || Boolean(process.env.UVREL_HOSTS);
+
+/** Who can reach the server, in a line: nobody should have to guess. */
+function whoCanReach(host: string, people: number): string {
+  if (!asksWho(host)) return "Only this machine can reach it, and nobody is asked who they are.";
+  const reach = "Whoever is on the network can reach it, and has to sign in";
+  return people > 0
+    ? `${reach}: ${people} ${people === 1 ? "person" : "people"} may.`
+    : `${reach}, but nobody can yet: add people with “uvrel person add NAME”.`;
 }
 
 function listenProblem(error: NodeJS.ErrnoException, host: string, port: number): string {

@@ -18,6 +18,8 @@ interface NewJob {
   batteryAgeYears: number | null;
   complaint: string[];
   words: string;
+  /** Who took it in, where people sign in. */
+  by?: string | undefined;
 }
 
 /** A job with everything that hangs on it. */
@@ -43,7 +45,9 @@ interface FormerEnding {
   ending: Ending;
   note: string | null;
   closedAt: string;
+  closedBy: string | null;
   reopenedAt: string;
+  reopenedBy: string | null;
 }
 
 type Ending = NonNullable<Job["ending"]>;
@@ -60,9 +64,9 @@ export class Jobs {
 
   open(job: NewJob, now: string): number {
     const result = this.#sql(
-      `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at)
-         VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @now)`,
-    ).run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now });
+      `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at, opened_by)
+         VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @now, @by)`,
+    ).run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now, by: job.by ?? null });
     return Number(result.lastInsertRowid);
   }
 
@@ -92,11 +96,14 @@ export class Jobs {
       .map((row) => jobRow.parse(row));
   }
 
-  /** Counted off the indexes of open and of closed jobs, which hold nothing else. */
+  /** All jobs, open and closed. */
   count(): { open: number; closed: number } {
-    return this.#sql(
-      "SELECT (SELECT count(*) FROM jobs WHERE closed_at IS NULL) AS open, (SELECT count(*) FROM jobs WHERE closed_at IS NOT NULL) AS closed",
-    ).get() as { open: number; closed: number };
+    return { open: this.countOpen(), closed: this.#sql("SELECT count(*) FROM jobs WHERE closed_at IS NOT NULL").pluck().get() as number };
+  }
+
+  /** Counted off the index of open jobs, which holds nothing else: however many are closed, it takes as long. */
+  countOpen(): number {
+    return this.#sql("SELECT count(*) FROM jobs WHERE closed_at IS NULL").pluck().get() as number;
   }
 
   /** The reasons why steps were skipped; the latest for a step counts. */
@@ -105,13 +112,14 @@ export class Jobs {
   }
 
   /** Notes why a step is skipped; sent twice (same id), it is noted once. */
-  skip(id: number, skip: Skip, now: string): void {
-    this.#sql("INSERT INTO skips (id, job_id, step, reason, skipped_at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
+  skip(id: number, skip: Skip, now: string, by?: string): void {
+    this.#sql("INSERT INTO skips (id, job_id, step, reason, skipped_at, by) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
       skip.id,
       id,
       skip.step,
       skip.reason,
       now,
+      by ?? null,
     );
   }
 
@@ -134,7 +142,7 @@ export class Jobs {
   }
 
   repairs(id: number): Repair[] {
-    return this.#sql("SELECT id, part, fault, found, done, repaired_at FROM repairs WHERE job_id = ? ORDER BY id")
+    return this.#sql("SELECT id, part, fault, found, done, repaired_at, by FROM repairs WHERE job_id = ? ORDER BY id")
       .all(id)
       .map((row) => repairRow.parse(row));
   }
@@ -145,32 +153,34 @@ export class Jobs {
     return Object.fromEntries(rows.map(({ fault, times }) => [fault, times]));
   }
 
-  repair(id: number, repair: { part: string; fault: string | null; found: string | null; done: string }, now: string): void {
-    this.#sql("INSERT INTO repairs (job_id, part, fault, found, done, repaired_at) VALUES (@id, @part, @fault, @found, @done, @now)").run({
+  repair(id: number, repair: { part: string; fault: string | null; found: string | null; done: string }, now: string, by?: string): void {
+    this.#sql("INSERT INTO repairs (job_id, part, fault, found, done, repaired_at, by) VALUES (@id, @part, @fault, @found, @done, @now, @by)").run({
       id,
       ...repair,
       now,
+      by: by ?? null,
     });
   }
 
   /** Closes an open job; false when it was closed already. */
-  close(id: number, ending: Ending, note: string | null, now: string): boolean {
-    return this.#sql("UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ? WHERE id = ? AND closed_at IS NULL").run(now, ending, note, id).changes === 1;
+  close(id: number, ending: Ending, note: string | null, now: string, by?: string): boolean {
+    const sql = "UPDATE jobs SET closed_at = ?, ending = ?, closing_note = ?, closed_by = ? WHERE id = ? AND closed_at IS NULL";
+    return this.#sql(sql).run(now, ending, note, by ?? null, id).changes === 1;
   }
 
   /** Opens a closed job again; how it had ended stays in its record. */
-  reopen(id: number, now: string): void {
+  reopen(id: number, now: string, by?: string): void {
     this.#sql(
-      `INSERT INTO endings (job_id, ending, note, closed_at, reopened_at)
-         SELECT id, ending, closing_note, closed_at, ? FROM jobs WHERE id = ? AND closed_at IS NOT NULL`,
-    ).run(now, id);
-    this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL WHERE id = ?").run(id);
+      `INSERT INTO endings (job_id, ending, note, closed_at, closed_by, reopened_at, reopened_by)
+         SELECT id, ending, closing_note, closed_at, closed_by, ?, ? FROM jobs WHERE id = ? AND closed_at IS NOT NULL`,
+    ).run(now, by ?? null, id);
+    this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL, closed_by = NULL WHERE id = ?").run(id);
   }
 
   /** How a job had ended each time before it was opened again, the first ending first. */
   endings(id: number): FormerEnding[] {
-    return this.#sql("SELECT ending, note, closed_at AS closedAt, reopened_at AS reopenedAt FROM endings WHERE job_id = ? ORDER BY id").all(
-      id,
-    ) as FormerEnding[];
+    return this.#sql(
+      "SELECT ending, note, closed_at AS closedAt, closed_by AS closedBy, reopened_at AS reopenedAt, reopened_by AS reopenedBy FROM endings WHERE job_id = ? ORDER BY id",
+    ).all(id) as FormerEnding[];
   }
 }

@@ -1,13 +1,15 @@
 import { accessSync, constants, existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
+import { restoreAdvice } from "./backups";
 import { DatabaseProblem, type Migration, migrate } from "./migrate";
+import { explained } from "./trouble";
 
 /** The database file inside the data folder. */
 export const DATABASE_FILE = "uvrel.sqlite";
 
-/** How long a writer waits for another before it says so. */
-const BUSY_MS = 3000;
+/** How long another writer is waited for, ms: at start, and then, when every page waits along, hardly at all. */
+const BUSY_MS = { starting: 3000, running: 20 } as const;
 
 /**
  * Opens (and creates, and migrates) the workshop's database: WAL, foreign keys on, full sync so that a kept reading
@@ -22,17 +24,19 @@ export function openDatabase(folder: string, migrations: readonly Migration[]): 
     mkdirSync(folder, { recursive: true });
     accessSync(folder, constants.W_OK);
     if (existsSync(file)) accessSync(file, constants.W_OK);
-    db = new Database(file, { timeout: BUSY_MS });
+    db = new Database(file, { timeout: BUSY_MS.starting });
     db.pragma("journal_mode = WAL");
     db.pragma("foreign_keys = ON");
     db.pragma("synchronous = FULL");
     db.exec("BEGIN IMMEDIATE; COMMIT");
     copyBefore(db, folder, migrations.length);
     migrate(db, migrations);
+    soundOrNot(db, folder, file);
+    db.pragma(`busy_timeout = ${BUSY_MS.running}`);
     return db;
   } catch (error) {
     db?.close();
-    throw explain(error, file);
+    throw explained(error, file);
   }
 }
 
@@ -43,28 +47,14 @@ function copyBefore(db: Database.Database, folder: string, newest: number): void
   if (version > 0 && version < newest && !existsSync(copy)) db.prepare("VACUUM INTO ?").run(copy);
 }
 
-function explain(error: unknown, file: string): unknown {
-  if (error instanceof DatabaseProblem || typeof error !== "object" || error === null || !("code" in error)) return error;
-  switch (String(error.code).split("_").slice(0, 2).join("_")) {
-    case "SQLITE_BUSY":
-    case "SQLITE_LOCKED":
-      return new DatabaseProblem(`The database ${file} is locked by another program. Close it and start again.`);
-    case "SQLITE_READONLY":
-    case "SQLITE_CANTOPEN":
-    case "EACCES":
-    case "EROFS":
-    case "EPERM":
-      return new DatabaseProblem(`The database ${file} cannot be written. Check the rights of the file and its folder, or set UVREL_DATA to another folder.`);
-    case "SQLITE_NOTADB":
-    case "SQLITE_CORRUPT":
-      return new DatabaseProblem(`${file} is not a sound Uvrel database. Move it away, or set UVREL_DATA to another folder.`);
-    case "SQLITE_FULL":
-    case "ENOSPC":
-      return new DatabaseProblem(`The disk that holds ${file} is full. Make room and start again; nothing was changed.`);
-    case "EEXIST":
-    case "ENOTDIR":
-      return new DatabaseProblem(`UVREL_DATA names a file, not a folder: ${file.slice(0, -DATABASE_FILE.length - 1)}.`);
-    default:
-      return error;
-  }
+/** @throws DatabaseProblem that says which backup to restore, where SQLite's quick check finds damage */
+function soundOrNot(db: Database.Database, folder: string, file: string): void {
+  const damage = damageOf(db);
+  if (damage) throw new DatabaseProblem(`${file} is damaged (${damage}). ${restoreAdvice(folder)}`);
+}
+
+/** What SQLite's quick check finds wrong; undefined where it finds nothing. */
+export function damageOf(db: Database.Database): string | undefined {
+  const found = db.pragma("quick_check(1)", { simple: true });
+  return found === "ok" ? undefined : String(found).replaceAll("\n", " ");
 }

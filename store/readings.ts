@@ -9,12 +9,14 @@ export interface NewReading extends Reading {
   takenAt: string;
   /** Repairs recorded when it was taken. */
   repairs?: number | undefined;
+  /** Who took it, where people sign in. */
+  by?: string | undefined;
   supersedes?: string | undefined;
   supersedesWhy?: "mistyped" | "taken-again" | undefined;
 }
 
 /** What came of keeping a reading. */
-type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading";
+type Kept = "kept" | "already-kept" | "superseded-meanwhile" | "no-such-reading" | "another-test";
 
 /** Checked readings that are remembered: the records of a few hundred jobs. */
 const MOST_KNOWN = 20_000;
@@ -66,7 +68,9 @@ export class Readings {
       .transaction((): Kept => {
         if (this.#sql("SELECT 1 FROM readings WHERE id = ?").get(reading.id)) return "already-kept";
         if (reading.supersedes) {
-          if (!this.#sql("SELECT 1 FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId)) return "no-such-reading";
+          const before = this.#sql("SELECT test FROM readings WHERE id = ? AND job_id = ?").get(reading.supersedes, jobId) as { test: string } | undefined;
+          if (!before) return "no-such-reading";
+          if (before.test !== reading.test) return "another-test";
           if (this.#sql("SELECT 1 FROM readings WHERE supersedes = ?").get(reading.supersedes)) return "superseded-meanwhile";
         }
         this.#insert(jobId, reading);
@@ -77,8 +81,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, note, after_repair, repairs, taken_at, supersedes, supersedes_why)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, note, after_repair, repairs, taken_at, supersedes, supersedes_why, by)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy, @by)`,
     ).run({
       id: reading.id,
       jobId,
@@ -101,6 +105,7 @@ export class Readings {
       repairs: reading.repairs ?? (reading.afterRepair ? 1 : 0),
       takenAt: reading.takenAt,
       supersedes: reading.supersedes ?? null,
+      by: reading.by ?? null,
       supersedesWhy: reading.supersedes ? (reading.supersedesWhy ?? "taken-again") : null,
     });
   }

@@ -48,6 +48,8 @@ export const jobRow = z
     closed_at: z.string().nullable(),
     ending: z.enum(["proven", "healthy", "plain-cause", "unproven"]).nullable(),
     closing_note: z.string().nullable(),
+    opened_by: z.string().nullable(),
+    closed_by: z.string().nullable(),
   })
   .transform((row) => ({
     id: row.id,
@@ -64,6 +66,8 @@ export const jobRow = z
     closedAt: row.closed_at,
     ending: row.ending,
     closingNote: row.closing_note,
+    openedBy: row.opened_by,
+    closedBy: row.closed_by,
   }));
 
 export type Job = z.output<typeof jobRow>;
@@ -92,6 +96,7 @@ export const readingRow = z
     supersedes: z.string().nullable(),
     supersedes_why: z.enum(["mistyped", "taken-again"]).nullable(),
     superseded_by: z.string().nullable(),
+    by: z.string().nullable(),
   })
   .transform((row) => ({
     id: row.id,
@@ -113,12 +118,21 @@ export const readingRow = z
     ...(row.supersedes === null ? {} : { supersedes: row.supersedes }),
     ...(row.supersedes_why === null ? {} : { supersedesWhy: row.supersedes_why }),
     ...(row.superseded_by === null ? {} : { supersededBy: row.superseded_by }),
+    ...(row.by === null ? {} : { by: row.by }),
   }));
 
 export type StoredReading = z.output<typeof readingRow>;
 
 export const repairRow = z
-  .object({ id: z.number(), part: z.string(), fault: z.string().nullable(), found: z.string().nullable(), done: z.string(), repaired_at: z.string() })
+  .object({
+    id: z.number(),
+    part: z.string(),
+    fault: z.string().nullable(),
+    found: z.string().nullable(),
+    done: z.string(),
+    repaired_at: z.string(),
+    by: z.string().nullable(),
+  })
   .transform(({ repaired_at, ...row }) => ({ ...row, repairedAt: repaired_at }));
 
 export type Repair = z.output<typeof repairRow>;

@@ -35,6 +35,11 @@ export class Sheets {
     return row && read(row);
   }
 
+  /** When a sheet was changed last, ISO time: who began from an earlier one does not write over it unseen. */
+  changedAt(id: string): string | undefined {
+    return (this.#sql("SELECT changed_at FROM sheets WHERE id = ?").get(id) as SheetRow | undefined)?.changed_at;
+  }
+
   /** Adds a sheet; false when one of that id is there already. */
   add(sheet: Sheet, now: string): boolean {
     return (

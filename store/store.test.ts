@@ -103,12 +103,12 @@ describe("jobs", () => {
     store.jobs.reopen(job, NOW);
     expect(store.jobs.count()).toEqual({ open: 1, closed: 0 });
     // How it had ended stays in the record, however often it is opened again.
-    store.jobs.close(job, "unproven", null, NOW);
-    store.jobs.reopen(job, NOW);
+    store.jobs.close(job, "unproven", null, NOW, "Ailsa");
+    store.jobs.reopen(job, NOW, "Torquil");
     store.jobs.reopen(job, NOW);
     expect(store.jobs.endings(job)).toEqual([
-      { ending: "proven", note: "steady", closedAt: NOW, reopenedAt: NOW },
-      { ending: "unproven", note: null, closedAt: NOW, reopenedAt: NOW },
+      { ending: "proven", note: "steady", closedAt: NOW, closedBy: null, reopenedBy: null, reopenedAt: NOW },
+      { ending: "unproven", note: null, closedAt: NOW, closedBy: "Ailsa", reopenedBy: "Torquil", reopenedAt: NOW },
     ]);
   });
 

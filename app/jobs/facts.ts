@@ -1,6 +1,7 @@
 import type { JobFacts } from "../../core/diagnosis/advice";
 import type { Prices } from "../../core/diagnosis/planning/prices";
 import type { History } from "../../core/diagnosis/population/hypotheses";
+import type { Reading } from "../../core/procedure/step";
 import type { ToolId } from "../../core/procedure/tools";
 import type { JobFile } from "../../store/jobs";
 import { mendedBy } from "./mended";
@@ -21,7 +22,8 @@ export function factsOf(
   crossed: ReadonlySet<string> = new Set(),
 ): JobFacts {
   return {
-    readings: current.filter(({ id }) => !crossed.has(id)),
+    // Who took a reading is nothing to the engine.
+    readings: current.filter(({ id }) => !crossed.has(id)).map(({ by: _by, ...reading }: Reading & { by?: string }) => reading),
     meter: context.meter,
     prices: knows.prices,
     tools: knows.tools,

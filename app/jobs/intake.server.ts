@@ -40,7 +40,7 @@ const intakeSchema = z.object({
 type Intake = z.output<typeof intakeSchema>;
 
 /** Opens a job from the intake form, or ends it there as a plain cause: one transaction, nothing half-written. */
-export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
+export function takeIn(store: Store, form: FormData, now: Date, by?: string): IntakeResult {
   const parsed = intakeSchema.safeParse({
     machine: form.get("machine") ?? undefined,
     kind: form.get("kind") || undefined,
@@ -59,7 +59,7 @@ export function takeIn(store: Store, form: FormData, now: Date): IntakeResult {
   return store.action(() => {
     const machine = machineOf(store, parsed.data);
     if ("errors" in machine) return { ok: false, errors: machine.errors };
-    return { ok: true, jobId: openJob(store, parsed.data, machine, now) };
+    return { ok: true, jobId: openJob(store, parsed.data, machine, now, by) };
   });
 }
 
@@ -88,7 +88,7 @@ function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, 
   return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
 }
 
-function openJob(store: Store, intake: Intake, machine: Machine, now: Date): number {
+function openJob(store: Store, intake: Intake, machine: Machine, now: Date, by: string | undefined): number {
   const shop = store.workshop.shop();
   const { id: _, ...meter } = store.workshop.meter();
   const jobId = store.jobs.open(
@@ -100,12 +100,13 @@ function openJob(store: Store, intake: Intake, machine: Machine, now: Date): num
       batteryAgeYears: intake.batteryAgeYears ?? null,
       complaint: [...intake.complaint, ...intake.causes],
       words: intake.words,
+      by,
     },
     now.toISOString(),
   );
   if (intake.end) {
     const causes = PLAIN_CAUSES.filter((one) => intake.causes.includes(one.id));
-    store.jobs.close(jobId, "plain-cause", causes.map((one) => `${one.question} Yes. ${one.advice}`).join(" ") || null, now.toISOString());
+    store.jobs.close(jobId, "plain-cause", causes.map((one) => `${one.question} Yes. ${one.advice}`).join(" ") || null, now.toISOString(), by);
   }
   return jobId;
 }

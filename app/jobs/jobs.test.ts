@@ -25,14 +25,14 @@ const entry = (value: unknown, more: Record<string, unknown> = {}) => ({
 const readings = () => store.jobs.readings.of(jobId);
 
 describe("the door to the store", () => {
-  test("keeps a reading once, however often it is sent", () => {
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+  test("keeps a reading once, however often it is sent", async () => {
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
     expect(readings()).toHaveLength(1);
   });
 
-  test("ohms carry the lead zero of the job", () => {
-    keepEntry(store, jobId, entry(0.35, { test: "stator.resistance", at: "1-2" }), NOW);
+  test("ohms carry the lead zero of the job", async () => {
+    await keepEntry(store, jobId, entry(0.35, { test: "stator.resistance", at: "1-2" }), NOW);
     expect(readings()[0]).toMatchObject({ raw: true, leadOhms: 0.15 });
   });
 
@@ -48,8 +48,8 @@ describe("the door to the store", () => {
     ["nothing", undefined, "entry", /./],
     ["a skip without a reason", { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "  " } }, "skip.reason", /give a reason/],
     ["a lead zero of open probes", { kind: "lead-zero", id: "zero-0001", leadOhms: 40 }, "leadOhms", /are the probes touching/],
-  ])("%s is refused, named and not written", (_what, data, field, says) => {
-    const answer = keepEntry(store, jobId, data, NOW);
+  ])("%s is refused, named and not written", async (_what, data, field, says) => {
+    const answer = await keepEntry(store, jobId, data, NOW);
     expect(answer.kept).toBe(false);
     if (!answer.kept) {
       expect(answer.field || "entry").toBe(field);
@@ -59,48 +59,48 @@ describe("the door to the store", () => {
     expect(store.jobs.skips(jobId)).toEqual([]);
   });
 
-  test("nothing is added to a closed or missing job", () => {
+  test("nothing is added to a closed or missing job", async () => {
     store.jobs.close(jobId, "healthy", null, NOW.toISOString());
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/closed/) });
-    expect(keepEntry(store, 4711, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/no such job/) });
-    expect(keepEntry(store, Number.NaN, entry(12.7), NOW).kept).toBe(false);
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/closed/) });
+    expect(await keepEntry(store, 4711, entry(12.7), NOW)).toMatchObject({ kept: false, error: expect.stringMatching(/no such job/) });
+    expect((await keepEntry(store, Number.NaN, entry(12.7), NOW)).kept).toBe(false);
   });
 
-  test("skips and lead zeros go through the same door", () => {
-    expect(keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW).kept).toBe(true);
-    expect(keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22, takenAt: NOW.toISOString() }, NOW).kept).toBe(true);
+  test("skips and lead zeros go through the same door", async () => {
+    expect((await keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW)).kept).toBe(true);
+    expect((await keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22, takenAt: NOW.toISOString() }, NOW)).kept).toBe(true);
     expect(store.jobs.file(jobId)).toMatchObject({ skips: [{ reason: "No tool for it" }], job: { meter: { leadOhms: 0.22 } } });
   });
 
-  test("what was kept is told to be kept, whatever has become of its job", () => {
-    keepEntry(store, jobId, entry(12.7), NOW);
-    keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW);
+  test("what was kept is told to be kept, whatever has become of its job", async () => {
+    await keepEntry(store, jobId, entry(12.7), NOW);
+    await keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW);
     store.jobs.close(jobId, "healthy", null, NOW.toISOString());
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
-    expect(keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool" } }, NOW)).toEqual({ kept: true });
   });
 
-  test("a closed job takes what waits once it is open again", () => {
+  test("a closed job takes what waits once it is open again", async () => {
     store.jobs.close(jobId, "healthy", null, NOW.toISOString());
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, later: true });
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toMatchObject({ kept: false, later: true });
     store.jobs.reopen(jobId, NOW.toISOString());
-    expect(keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, entry(12.7), NOW)).toEqual({ kept: true });
   });
 
-  test("an id sent again with another value, test or job is refused, and what was kept stays", () => {
-    keepEntry(store, jobId, entry(12.7), NOW);
+  test("an id sent again with another value, test or job is refused, and what was kept stays", async () => {
+    await keepEntry(store, jobId, entry(12.7), NOW);
     const other = store.jobs.listOpen(20, 0).find(({ id }) => id !== jobId)?.id ?? 0;
     for (const answer of [
-      keepEntry(store, jobId, entry(12.8), NOW),
-      keepEntry(store, jobId, entry(12.7, { test: "battery.settled" }), NOW),
-      keepEntry(store, other, entry(12.7), NOW),
-      keepEntry(store, jobId, { kind: "skip", skip: { id: "entry-0001", step: "battery.rest", reason: "x" } }, NOW),
+      await keepEntry(store, jobId, entry(12.8), NOW),
+      await keepEntry(store, jobId, entry(12.7, { test: "battery.settled" }), NOW),
+      await keepEntry(store, other, entry(12.7), NOW),
+      await keepEntry(store, jobId, { kind: "skip", skip: { id: "entry-0001", step: "battery.rest", reason: "x" } }, NOW),
     ])
       expect(answer).toMatchObject({ kept: false, field: "id", error: expect.stringMatching(/under this number already/) });
     expect(readings()).toMatchObject([{ value: 12.7, test: "battery.rest" }]);
   });
 
-  test("an older lead zero that arrives late takes nothing from a newer one", () => {
+  test("an older lead zero that arrives late takes nothing from a newer one", async () => {
     const zero = (leadOhms: number, minutes: number) => ({
       kind: "lead-zero",
       id: `zero-000${minutes}`,
@@ -108,24 +108,24 @@ describe("the door to the store", () => {
       takenAt: new Date(NOW.getTime() + 60_000 * minutes).toISOString(),
     });
     const now = () => store.jobs.find(jobId)?.meter.leadOhms;
-    keepEntry(store, jobId, zero(0.3, 5), NOW);
-    expect(keepEntry(store, jobId, zero(0.2, 1), NOW)).toEqual({ kept: true });
+    await keepEntry(store, jobId, zero(0.3, 5), NOW);
+    expect(await keepEntry(store, jobId, zero(0.2, 1), NOW)).toEqual({ kept: true });
     expect(now()).toBe(0.3);
-    keepEntry(store, jobId, zero(0.25, 9), NOW);
+    await keepEntry(store, jobId, zero(0.25, 9), NOW);
     expect(now()).toBe(0.25);
   });
 
-  test("a bench open since before a repair files what it reads after it under the mended machine", () => {
+  test("a bench open since before a repair files what it reads after it under the mended machine", async () => {
     const at = (minutes: number) => new Date(NOW.getTime() + 60_000 * minutes).toISOString();
-    keepEntry(store, jobId, entry(9.1, { test: "battery.crank", takenAt: at(0) }), NOW);
+    await keepEntry(store, jobId, entry(9.1, { test: "battery.crank", takenAt: at(0) }), NOW);
     store.jobs.repair(jobId, { part: "battery", fault: null, found: null, done: "Battery renewed." }, at(10));
-    keepEntry(
+    await keepEntry(
       store,
       jobId,
       entry(8.9, { id: "entry-0002", test: "battery.crank", takenAt: at(5), supersedes: "entry-0001", supersedesWhy: "taken-again" }),
       NOW,
     );
-    keepEntry(store, jobId, entry(10.9, { id: "entry-0003", test: "battery.crank", takenAt: at(20), supersedes: "entry-0002" }), NOW);
+    await keepEntry(store, jobId, entry(10.9, { id: "entry-0003", test: "battery.crank", takenAt: at(20), supersedes: "entry-0002" }), NOW);
     const [, before, after] = readings();
     expect(before).toMatchObject({ value: 8.9, supersedes: "entry-0001" });
     expect(before?.afterRepair).toBeUndefined();
@@ -133,10 +133,22 @@ describe("the door to the store", () => {
     expect(after?.supersedes).toBeUndefined();
   });
 
-  test("a second correction of one reading is told so", () => {
-    keepEntry(store, jobId, entry(21.7), NOW);
-    expect(keepEntry(store, jobId, entry(12.7, { id: "entry-0002", supersedes: "entry-0001", supersedesWhy: "mistyped" }), NOW).kept).toBe(true);
-    expect(keepEntry(store, jobId, entry(12.8, { id: "entry-0003", supersedes: "entry-0001" }), NOW)).toMatchObject({
+  test("a reading is corrected by one of its own test only", async () => {
+    await keepEntry(store, jobId, entry(12.7), NOW);
+    const other = entry(10.4, { id: "entry-0002", test: "battery.crank", supersedes: "entry-0001", supersedesWhy: "mistyped" });
+    expect(await keepEntry(store, jobId, other, NOW)).toMatchObject({ kept: false, field: "test", error: expect.stringMatching(/same test only/) });
+    expect(readings()).toHaveLength(1);
+  });
+
+  test("a reading carries who took it", async () => {
+    await keepEntry(store, jobId, entry(12.7), NOW, "Ailsa");
+    expect(readings()).toMatchObject([{ value: 12.7, by: "Ailsa" }]);
+  });
+
+  test("a second correction of one reading is told so", async () => {
+    await keepEntry(store, jobId, entry(21.7), NOW);
+    expect((await keepEntry(store, jobId, entry(12.7, { id: "entry-0002", supersedes: "entry-0001", supersedesWhy: "mistyped" }), NOW)).kept).toBe(true);
+    expect(await keepEntry(store, jobId, entry(12.8, { id: "entry-0003", supersedes: "entry-0001" }), NOW)).toMatchObject({
       kept: false,
       error: expect.stringMatching(/corrected meanwhile/),
     });
@@ -155,10 +167,10 @@ describe("a job as the screens show it", () => {
     reading: { id: newId(), test: "battery.rest", value, takenAt: NOW.toISOString(), ...more },
   });
 
-  test("counts what is still on its way, and counts it once when it has arrived", () => {
+  test("counts what is still on its way, and counts it once when it has arrived", async () => {
     const one = waitingReading(12.7, { id: "entry-0001" });
     expect(viewOf(file(), [sent(one)]).judged).toHaveLength(1);
-    keepEntry(store, jobId, one, NOW);
+    await keepEntry(store, jobId, one, NOW);
     expect(viewOf(file(), [sent(one, "kept")]).judged).toHaveLength(1);
   });
 
@@ -166,8 +178,8 @@ describe("a job as the screens show it", () => {
     expect(viewOf(file(), [sent(waitingReading(12.7), "refused")]).judged).toEqual([]);
   });
 
-  test("a correction on its way already takes the old one's place", () => {
-    keepEntry(store, jobId, entry(21.7), NOW);
+  test("a correction on its way already takes the old one's place", async () => {
+    await keepEntry(store, jobId, entry(21.7), NOW);
     const view = viewOf(file(), [sent(waitingReading(12.7, { supersedes: "entry-0001", supersedesWhy: "mistyped" }))]);
     expect(view.judged.map((one) => one.value)).toEqual([12.7]);
     expect(view.history).toHaveLength(2);

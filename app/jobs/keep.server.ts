@@ -56,15 +56,16 @@ const entrySchema = z.discriminatedUnion("kind", [
 /**
  * Keeps one entry of the bench: checked whole before anything is written, written in one transaction, and kept once
  * however often it is sent.
+ * @param by who sends it, where people sign in
  */
-export function keepEntry(store: Store, jobId: number, data: unknown, now: Date): EntryAnswer {
+export async function keepEntry(store: Store, jobId: number, data: unknown, now: Date, by?: string): Promise<EntryAnswer> {
   const parsed = entrySchema.safeParse(data, { reportInput: true });
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     return refused(issue?.path.join(".") ?? "entry", issue?.message ?? "cannot be read");
   }
   const entry = parsed.data;
-  return store.action((): EntryAnswer => {
+  return store.patiently((): EntryAnswer => {
     const id = idOf(entry);
     const before = store.jobs.entryWith(id);
     // What has been kept is kept, whatever has become of its job since.
@@ -73,7 +74,7 @@ export function keepEntry(store: Store, jobId: number, data: unknown, now: Date)
     if (!job) return refused("job", "There is no such job any more.");
     if (job.closedAt) return { ...refused("job", "This job is closed. Open it again, and it is sent by itself."), later: true };
     if (entry.kind === "skip") {
-      store.jobs.skip(jobId, entry.skip, now.toISOString());
+      store.jobs.skip(jobId, entry.skip, now.toISOString(), by);
       return { kept: true };
     }
     if (entry.kind === "lead-zero") {
@@ -86,9 +87,10 @@ export function keepEntry(store: Store, jobId: number, data: unknown, now: Date)
     const value = checkValue(reading.value, reading.test);
     if (!value.ok) return refused("value", value.error);
     const raw = testOf(reading.test).leadZero === true && reading.raw !== false;
-    const kept = store.jobs.readings.keep(jobId, { ...reading, raw, ...(raw ? { leadOhms: reading.leadOhms ?? job.meter.leadOhms } : {}) });
+    const kept = store.jobs.readings.keep(jobId, { ...reading, by, raw, ...(raw ? { leadOhms: reading.leadOhms ?? job.meter.leadOhms } : {}) });
     if (kept === "superseded-meanwhile")
       return refused("value", "This reading was corrected meanwhile on another screen. Look at it again before you change it.");
+    if (kept === "another-test") return refused("test", "A reading can be corrected by one of the same test only.");
     if (kept === "no-such-reading") return refused("value", "The reading to be corrected is not one of this job.");
     return { kept: true };
   });

@@ -20,6 +20,9 @@ const AGAIN = { unreachable: 3000, later: 15_000 } as const;
 /** A server that has not answered by then is one that cannot be reached, ms. */
 const PATIENCE = 20_000;
 
+/** Nobody is signed in any more: what was written down waits for whoever signs in next on this device. */
+const SIGN_IN: EntryAnswer = { kept: false, field: "session", error: "Sign in again, and it is sent by itself.", later: true };
+
 interface Held extends Sent {
   writtenAt: number;
 }
@@ -110,7 +113,8 @@ export class Outbox {
       const answer = await post(next);
       if (answer === "unreachable" || (!answer.kept && answer.later)) {
         stuck.add(next.jobId);
-        again = Math.min(again, answer === "unreachable" ? AGAIN.unreachable : AGAIN.later);
+        // A database that was held by another program is mostly free again in a moment.
+        again = Math.min(again, answer === "unreachable" || answer.field === "database" ? AGAIN.unreachable : AGAIN.later);
         this.#settle(next, { state: "waiting", error: answer === "unreachable" ? undefined : answer.error });
       } else if (answer.kept) {
         unshelve(entryId(next.entry));
@@ -158,9 +162,11 @@ async function post({ jobId, entry }: Sent): Promise<EntryAnswer | "unreachable"
       body: JSON.stringify(entry),
       signal: AbortSignal.timeout(PATIENCE),
     });
-    if (response.status !== 200 && response.status !== 422) return "unreachable";
+    if (response.status === 401) return SIGN_IN;
+    if (![200, 422, 503].includes(response.status)) return "unreachable";
     const answer: unknown = await response.json().catch(() => undefined);
-    return isAnswer(answer) ? answer : "unreachable";
+    // A store that could not write is one that will, once somebody has looked to it.
+    return isAnswer(answer) && (response.status !== 503 || ("later" in answer && answer.later)) ? answer : "unreachable";
   } catch {
     return "unreachable";
   }

@@ -3,8 +3,8 @@ import { stepFromKey } from "../../core/procedure/step";
 import { Bench } from "../bench/Bench";
 import { extrasOf } from "../bench/extras";
 import { checkTyped } from "../bench/lowest";
-import { officeContext } from "../context";
-import { formOf } from "../forms.server";
+import { officeContext, personContext } from "../context";
+import { formOf, written } from "../forms.server";
 import { newId } from "../jobs/entry";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
@@ -37,7 +37,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (typeof extras === "string") return data({ error: extras, typed }, { status: 422 });
   const now = new Date();
   const reading = { ...step, ...extras, id: newId(), value: checked.value, takenAt: now.toISOString() };
-  const answer = keepEntry(store, file.job.id, { kind: "reading", reading }, now);
+  const answer = await written(keepEntry(store, file.job.id, { kind: "reading", reading }, now, context.get(personContext)?.name));
   return answer.kept ? redirect(`/jobs/${file.job.id}`) : data({ error: answer.error, typed }, { status: 422 });
 }
 

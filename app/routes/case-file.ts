@@ -9,7 +9,9 @@ export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const { job, history, repairs } = file;
   const { sheet, ambientC, complaint, words, batteryAgeYears, meter, school } = job;
-  const readings = withMended(current(history), repairs).map(({ supersedes: _s, supersedesWhy: _w, supersededBy: _b, repairs: _r, ...reading }) => reading);
+  const readings = withMended(current(history), repairs).map(
+    ({ supersedes: _s, supersedesWhy: _w, supersededBy: _b, repairs: _r, by: _by, ...reading }) => reading,
+  );
   const body = writeCase({ sheet, ambientC, complaint, words, batteryAgeYears, meter, tools: store.workshop.shop().tools, school, readings });
   return new Response(body, {
     headers: {

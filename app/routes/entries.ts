@@ -1,4 +1,6 @@
-import { storeContext } from "../context";
+import { whyNotWritten } from "../../store/trouble";
+import { personContext, storeContext } from "../context";
+import type { EntryAnswer } from "../jobs/entry";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { keepEntry } from "../jobs/keep.server";
 import { jobIdOf } from "../params.server";
@@ -7,10 +9,16 @@ import type { Route } from "./+types/entries";
 /** The door through which the bench's entries come, one at a time, as JSON. */
 export async function action({ request, params, context }: Route.ActionArgs) {
   const body: unknown = await request.json().catch(() => undefined);
-  const answer = keepEntry(context.get(storeContext), jobIdOf(params.id) ?? Number.NaN, body, new Date());
+  const answer = await keepEntry(context.get(storeContext), jobIdOf(params.id) ?? Number.NaN, body, new Date(), context.get(personContext)?.name).catch(
+    (error: unknown): EntryAnswer => {
+      const why = whyNotWritten(error);
+      if (why === undefined) throw error;
+      return { kept: false, field: "database", error: why, later: true };
+    },
+  );
   if (answer.kept) {
     const { store, file } = jobFileOf(context, params.id);
     adviceOf(context, file, shopKnows(store, file));
   }
-  return Response.json(answer, { status: answer.kept ? 200 : 422 });
+  return Response.json(answer, { status: answer.kept ? 200 : answer.field === "database" ? 503 : 422 });
 }

@@ -3,7 +3,7 @@ import { isUnlisted } from "../../core/machine/unlisted";
 import { testOf } from "../../core/procedure/catalogue";
 import { schoolOf } from "../../core/procedure/schools";
 import { readCase } from "../../formats/case";
-import { storeContext } from "../context";
+import { personContext, storeContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
 import { newId } from "../jobs/entry";
 import { TopBar } from "../ui/TopBar";
@@ -31,20 +31,22 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (!read.ok) return refuse(read.problems);
   const { readings, sheet, school, ...rest } = read.case;
   const now = new Date().toISOString();
-  const leadsTo = sendOnce(store, form, now, () => {
+  const by = context.get(personContext)?.name;
+  const leadsTo = await sendOnce(store, form, now, () => {
     const id = store.jobs.open(
       {
         ...rest,
         sheet,
         unitTag: null,
         nickname: isUnlisted(sheet) ? "From a case file" : sheet.model,
+        by,
         school: schoolOf(school ?? store.workshop.shop().school).id,
       },
       now,
     );
     for (const reading of readings) {
       const raw = reading.raw === true && testOf(reading.test).leadZero === true;
-      store.jobs.readings.keep(id, { ...reading, id: newId(), raw, takenAt: reading.takenAt ?? now });
+      store.jobs.readings.keep(id, { ...reading, id: newId(), by, raw, takenAt: reading.takenAt ?? now });
     }
     return `/jobs/${id}`;
   });

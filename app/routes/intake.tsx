@@ -5,7 +5,7 @@ import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
-import { storeContext } from "../context";
+import { personContext, storeContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
 import { takeIn } from "../jobs/intake.server";
 import { Choice, errorProps, Field } from "../ui/forms";
@@ -30,8 +30,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   const now = new Date();
   // Refused, nothing was done: the same form may be sent again.
   let errors: Record<string, string> | undefined;
-  const leadsTo = sendOnce(store, form, now.toISOString(), () => {
-    const result = takeIn(store, form, now);
+  const leadsTo = await sendOnce(store, form, now.toISOString(), () => {
+    const result = takeIn(store, form, now, context.get(personContext)?.name);
     if (result.ok) return form.get("end") === "yes" ? `/jobs/${result.jobId}/report` : `/jobs/${result.jobId}`;
     errors = result.errors;
     return undefined;

@@ -1,7 +1,9 @@
+import { useEffect, useRef } from "react";
 import { data, redirect } from "react-router";
 import { storeContext } from "../context";
-import { formOf } from "../forms.server";
+import { formOf, written } from "../forms.server";
 import { sheetIdOf } from "../params.server";
+import { type Difference, differencesOf } from "../sheets/differences";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
@@ -9,14 +11,22 @@ import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/machine-edit";
 
 export function loader({ context, params }: Route.LoaderArgs) {
+  const { sheets } = context.get(storeContext);
   const id = sheetIdOf(params.id);
-  const sheet = id && context.get(storeContext).sheets.find(id);
+  const sheet = id && sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
-  return { sheet };
+  return { sheet, changedAt: sheets.changedAt(sheet.id) };
+}
+
+/** What another hand kept while the form was open. */
+interface Meanwhile {
+  changedAt: string;
+  differences: Difference[];
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const submission = readSheetForm(await formOf(request));
+  const form = await formOf(request);
+  const submission = readSheetForm(form);
   if (submission.status !== "success") return data(submission.reply(), { status: submission.status === "error" ? 422 : 200 });
   const sheet = submission.value;
   if (sheet.id !== params.id) {
@@ -28,8 +38,21 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     );
   }
   const store = context.get(storeContext);
-  store.action(() => store.sheets.change(sheet, new Date().toISOString()));
-  return redirect(`/machines/${sheet.id}`);
+  const now = new Date().toISOString();
+  const meanwhile = await written(
+    store.patiently((): Meanwhile | undefined => {
+      const [stands, changedAt] = [store.sheets.find(sheet.id), store.sheets.changedAt(sheet.id)];
+      if (!stands || !changedAt) throw new Response(`There is no sheet “${sheet.id}” on the shelf.`, { status: 404 });
+      const differences = differencesOf(stands, sheet);
+      if (changedAt !== form.get("changedAt") && differences.length > 0) return { changedAt, differences };
+      store.sheets.change(sheet, now);
+      return undefined;
+    }),
+  );
+  if (!meanwhile) return redirect(`/machines/${sheet.id}`);
+  const says =
+    "This sheet was changed on another screen while you wrote. Nothing of yours is kept yet: look through what differs, and keep yours or open the sheet anew.";
+  return data({ ...submission.reply({ formErrors: [says] }), meanwhile }, { status: 409 });
 }
 
 export function clientAction({ serverAction }: Route.ClientActionArgs) {
@@ -40,6 +63,7 @@ export const shouldRevalidate = needsNews;
 
 export default function MachineEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { sheet } = loaderData;
+  const meanwhile: Meanwhile | undefined = actionData && "meanwhile" in actionData ? (actionData.meanwhile as Meanwhile) : undefined;
   return (
     <>
       <title>{`Change ${sheet.maker} ${sheet.model} · Uvrel`}</title>
@@ -50,8 +74,46 @@ export default function MachineEdit({ loaderData, actionData }: Route.ComponentP
         </h1>
         <p className="text-mute">Jobs already open keep the sheet they began with.</p>
         <NotSent />
-        <SheetForm draft={sheet} lastResult={actionData && "status" in actionData ? actionData : undefined} submit="Keep the sheet" />
+        <SheetForm
+          draft={sheet}
+          lastResult={actionData && "status" in actionData ? actionData : undefined}
+          submit={meanwhile ? "Keep mine all the same" : "Keep the sheet"}
+          changedAt={meanwhile?.changedAt ?? loaderData.changedAt}
+        >
+          {meanwhile ? <Differences differences={meanwhile.differences} /> : null}
+        </SheetForm>
       </main>
     </>
+  );
+}
+
+function Differences({ differences }: Pick<Meanwhile, "differences">) {
+  const place = useRef<HTMLElement>(null);
+  // The button that was pressed stands far below.
+  useEffect(() => place.current?.scrollIntoView({ block: "center" }), [differences]);
+  return (
+    <section aria-labelledby="differs" ref={place}>
+      <h2 id="differs" className="m-0">
+        What differs
+      </h2>
+      <table className="w-full max-w-2xl text-left">
+        <thead>
+          <tr className="text-mute">
+            <th className="pr-4 font-normal">Field</th>
+            <th className="pr-4 font-normal">On the shelf now</th>
+            <th className="font-normal">You typed</th>
+          </tr>
+        </thead>
+        <tbody>
+          {differences.map(({ field, stands, typed }) => (
+            <tr key={field} className="border-hair border-t">
+              <td className="pr-4">{field}</td>
+              <td className="num pr-4">{stands}</td>
+              <td className="num">{typed}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }

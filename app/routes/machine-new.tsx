@@ -2,7 +2,7 @@ import { data, redirect } from "react-router";
 import { FAMILY_IDS } from "../../core/machine/families/family";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { storeContext } from "../context";
-import { formOf } from "../forms.server";
+import { formOf, written } from "../forms.server";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
@@ -14,7 +14,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (submission.status !== "success") return data(submission.reply(), { status: submission.status === "error" ? 422 : 200 });
   const sheet = submission.value;
   const store = context.get(storeContext);
-  const added = store.action(() => store.sheets.add(sheet, new Date().toISOString()));
+  const added = await written(store.patiently(() => store.sheets.add(sheet, new Date().toISOString())));
   if (!added)
     return data(submission.reply({ fieldErrors: { id: [`There is a sheet named ${sheet.id} already. Type another short name.`] } }), {
       status: 422,

@@ -1,16 +1,11 @@
 import { formatDistanceToNowStrict } from "date-fns";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
-import { marksOf } from "../../core/diagnosis/words/marks";
-import { headline } from "../../core/diagnosis/words/words";
 import { complaintWords } from "../../core/procedure/complaints";
-import { worked } from "../../core/procedure/moves";
-import { stepTitle } from "../../core/procedure/step";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
-import { factsOf } from "../jobs/facts";
 import { shopKnowing } from "../jobs/file.server";
-import { countedOf } from "../jobs/view";
+import { type RailTag, railTagsOf } from "../jobs/railTag.server";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
@@ -22,27 +17,16 @@ const CLOSED_SHOWN = 6;
 
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const { open } = store.jobs.count();
+  const open = store.jobs.countOpen();
   const stretches = Math.max(1, Math.ceil(open / PER_PAGE));
   const stretch = Math.min(stretches, stretchOf(request));
-  const knows = shopKnowing(store);
-  const jobs = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE).map((job) => {
-    const file = store.jobs.file(job.id);
-    const counted = file && countedOf(file);
-    // What the bench last said; a rail full of machines is no reason to work all of them out.
-    const advice = file && counted && store.advices.find(job.id, factsOf(file, counted, knows(file)));
-    return {
-      job: brief(job),
-      sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
-      marks: advice ? marksOf(advice, counted?.current.length ?? 0) : {},
-      // One voice: what the bench and the verdict say, or nothing until the odds are there.
-      headline: advice && (counted?.current.length ?? 0) > 0 && (advice.settled || advice.sure.length > 0) ? headline(advice) : undefined,
-      repaired: (file?.repairs.length ?? 0) > 0,
-      next: advice?.next[0] && !advice.settled ? stepTitle(advice.next[0].step) : undefined,
-      ready: advice !== undefined,
-      minutes: counted ? Math.round(worked(counted.current, counted.context.school.restHours).hands) : 0,
-    };
-  });
+  const listed = store.jobs.listOpen(PER_PAGE, (stretch - 1) * PER_PAGE);
+  const tags = railTagsOf(store, listed, () => shopKnowing(store));
+  const jobs = listed.map((job, k) => ({
+    job: brief(job),
+    sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
+    ...(tags[k] as RailTag),
+  }));
   return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), open, stretch, stretches };
 }
 

@@ -36,6 +36,10 @@ const ENDINGS = {
   unproven: "Closed without proof",
 } as const;
 
+const moment = (at: string): string => format(at, "d MMMM yyyy, HH:mm");
+/** Who did it, where people sign in. */
+const by = (name: string | null): string => (name ? `, ${name}` : "");
+
 export default function Report({ loaderData }: Route.ComponentProps) {
   const { file, shop, knows, kept, endings } = loaderData;
   const { job, repairs, skips } = file;
@@ -46,6 +50,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   const found = useMemo(() => viewOf(asFound), [asFound]);
   const engine = useEngine(asFound, found, knows, { kept, asFound: true });
   const { advice } = engine;
+  const takers = new Map(file.history.map((reading) => [reading.id, reading.by]));
   const recorded = repairs.flatMap((repair) => repair.found ?? []);
   const plain = job.ending === "plain-cause";
   const headline = plain
@@ -55,8 +60,8 @@ export default function Report({ loaderData }: Route.ComponentProps) {
     : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : "No verdict yet"));
   const facts = [
     ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
-    ["In", format(job.openedAt, "d MMMM yyyy, HH:mm")],
-    ["Out", job.closedAt ? format(job.closedAt, "d MMMM yyyy, HH:mm") : "still open"],
+    ["In", `${moment(job.openedAt)}${by(job.openedBy)}`],
+    ["Out", job.closedAt ? `${moment(job.closedAt)}${by(job.closedBy)}` : "still open"],
     ["Battery age", job.batteryAgeYears === null ? "not known" : `${job.batteryAgeYears} years`],
     ["Meter", `${job.meter.name}, lead zero ${context.meter.leadOhms} Ω, ${job.meter.trueRms ? "true rms" : "average responding"}`],
     ["Air", `${job.ambientC} °C`],
@@ -92,10 +97,11 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {job.closingNote ? `: ${job.closingNote}` : ""}
             </p>
           ) : null}
-          {endings.map(({ ending, note, closedAt, reopenedAt }) => (
+          {endings.map(({ ending, note, closedAt, closedBy, reopenedAt, reopenedBy }) => (
             <p key={reopenedAt} className="text-mute m-0 mt-1">
-              Closed {format(closedAt, "d MMMM yyyy, HH:mm")} as “{ENDINGS[ending]}”{note ? `: ${note}` : ""}; opened again{" "}
-              {format(reopenedAt, "d MMMM yyyy, HH:mm")}.
+              Closed {moment(closedAt)}
+              {by(closedBy)} as “{ENDINGS[ending]}”{note ? `: ${note}` : ""}; opened again {moment(reopenedAt)}
+              {by(reopenedBy)}.
             </p>
           ))}
           {recorded.slice(1).map((one) => (
@@ -115,6 +121,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             {repairs.map((repair) => (
               <p key={repair.id} className="m-0 mt-1">
                 <strong>{PART_NAMES[repair.part as keyof typeof PART_NAMES]}:</strong> {repair.done}
+                <span className="text-mute">{by(repair.by)}</span>
               </p>
             ))}
           </section>
@@ -133,8 +140,8 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             </div>
           ))}
         </dl>
-        <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} />
-        <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} />
+        <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} takers={takers} />
+        <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} takers={takers} />
         {advice ? (
           <section className="mt-5">
             <h2 className="m-0">Ruled out</h2>
@@ -157,7 +164,14 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Readings({ title, judged }: { title: string; judged: readonly JudgedReading[] }) {
+interface ReadingsProps {
+  title: string;
+  judged: readonly JudgedReading[];
+  /** Who took a reading, by its id, where people sign in. */
+  takers: ReadonlyMap<string, string | undefined>;
+}
+
+function Readings({ title, judged, takers }: ReadingsProps) {
   if (judged.length === 0) return null;
   return (
     <section className="mt-5 [break-inside:auto]">
@@ -176,7 +190,10 @@ function Readings({ title, judged }: { title: string; judged: readonly JudgedRea
             const test = testOf(one.reading.test);
             return (
               <tr key={one.reading.id} className="border-hair border-t align-middle">
-                <td className="py-1 pr-3">{stepTitle(one.reading)}</td>
+                <td className="py-1 pr-3">
+                  {stepTitle(one.reading)}
+                  <span className="text-mute">{by(takers.get(one.reading.id) ?? null)}</span>
+                </td>
                 <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(one.value, test.unit)}</td>
                 <td className={`py-1 pr-3 whitespace-nowrap ${isBad(one.judged) ? "font-semibold" : ""}`}>{judgedWords(one)}</td>
                 <td className="w-[34%] py-1">

@@ -5,10 +5,14 @@ import { PART_NAMES, PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";
 import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
+import { backupsIn, ruleSchema } from "../../store/backups";
+import { dataFolder } from "../../store/folder";
+import { DatabaseProblem } from "../../store/migrate";
 import { pricesSchema } from "../../store/prices";
 import { toolsSchema } from "../../store/shop";
-import { storeContext } from "../context";
-import { formOf } from "../forms.server";
+import { housekeepingContext, personContext, storeContext } from "../context";
+import { formOf, written } from "../forms.server";
+import { Backups } from "../shop/Backups";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import { typedNumber } from "../ui/typed";
@@ -16,8 +20,15 @@ import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/settings";
 
 export function loader({ context }: Route.LoaderArgs) {
-  const { workshop, prices } = context.get(storeContext);
-  return { shop: workshop.shop(), meters: workshop.meters(), prices: prices.get() };
+  const { workshop, prices, backupRule } = context.get(storeContext);
+  return {
+    shop: workshop.shop(),
+    meters: workshop.meters(),
+    prices: prices.get(),
+    backups: backupsIn(dataFolder()),
+    rule: backupRule.get(),
+    person: context.get(personContext)?.name,
+  };
 }
 
 const name = z.string().trim().min(1, "Give it a name.").max(60, "May hold 60 characters at most.");
@@ -51,8 +62,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (intent === "shop") {
     const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")), tools: form.getAll("tools") });
     if (!parsed.success) return refuse(messages(parsed.error));
-    if (!store.workshop.meters().some((meter) => meter.id === parsed.data.meterId)) return refuse({ meterId: "There is no such meter." });
-    store.action(() => store.workshop.changeShop(parsed.data));
+    if (!store.workshop.meters().some(({ id }) => id === parsed.data.meterId)) return refuse({ meterId: "There is no such meter." });
+    await written(store.patiently(() => store.workshop.changeShop(parsed.data)));
     return redirect("/settings");
   }
   if (intent === "prices") {
@@ -66,9 +77,31 @@ export async function action({ request, context }: Route.ActionArgs) {
       return refuse(
         Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.filter((step) => step !== "parts").join("."), `${capital(issue.message)}.`])),
       );
-    store.action(() => store.prices.change(parsed.data));
+    await written(store.patiently(() => store.prices.change(parsed.data)));
     return redirect("/settings");
   }
+  if (intent === "backup-rule") {
+    const parsed = ruleSchema.safeParse({
+      days: typedNumber(form.get("days")),
+      weeks: typedNumber(form.get("weeks")),
+      months: typedNumber(form.get("months")),
+    });
+    if (!parsed.success) return refuse(messages(parsed.error));
+    await written(store.patiently(() => store.backupRule.change(parsed.data)));
+    return redirect("/settings");
+  }
+  if (intent === "backup-now") {
+    try {
+      await context.get(housekeepingContext).backUp(new Date(), true);
+    } catch (error) {
+      // Errors come back from the thread without their class.
+      if (!(error instanceof Error && error.name === DatabaseProblem.name)) throw error;
+      return refuse({ backup: error.message });
+    }
+    return redirect("/settings");
+  }
+  const meter = /^meter-(new|\d{1,9})$/.exec(intent)?.[1];
+  if (meter === undefined) return refuse({ form: "That is nothing that can be done here." });
   const parsed = meterSchema.safeParse({
     name: form.get("name"),
     leadOhms: typedNumber(form.get("leadOhms")),
@@ -77,10 +110,17 @@ export async function action({ request, context }: Route.ActionArgs) {
     trueRms: form.get("trueRms") === "yes",
   });
   if (!parsed.success) return refuse(messages(parsed.error));
-  const id = intent === "meter-new" ? undefined : Number(intent.replace("meter-", ""));
-  if (store.workshop.meters().some((meter) => meter.name === parsed.data.name && meter.id !== id)) return refuse({ name: "Another meter has this name." });
-  store.action(() => (id === undefined ? void store.workshop.addMeter(parsed.data) : store.workshop.changeMeter({ id, ...parsed.data })));
-  return redirect("/settings");
+  const problem = await written(
+    store.patiently((): string | undefined => {
+      if (meter !== "new" && !store.workshop.meters().some(({ id }) => String(id) === meter)) return "There is no such meter.";
+      const others = store.workshop.meters().filter(({ id }) => String(id) !== meter);
+      if (others.some(({ name: taken }) => taken === parsed.data.name)) return "Another meter has this name.";
+      if (meter === "new") store.workshop.addMeter(parsed.data);
+      else store.workshop.changeMeter({ id: Number(meter), ...parsed.data });
+      return undefined;
+    }),
+  );
+  return problem ? refuse({ name: problem }) : redirect("/settings");
 }
 
 export function clientAction({ serverAction }: Route.ClientActionArgs) {
@@ -89,6 +129,17 @@ export function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 export const shouldRevalidate = needsNews;
 
+interface Refusal {
+  intent: string;
+  errors: Record<string, string>;
+  typed: Record<string, string>;
+}
+
+/** What was refused of one of the page's forms. @param form how its intents begin */
+function answerOf(answer: object | undefined, form: string): Refusal | undefined {
+  return answer && "intent" in answer && (answer as Refusal).intent.startsWith(form) ? (answer as Refusal) : undefined;
+}
+
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function messages(error: z.ZodError): Record<string, string> {
@@ -96,7 +147,8 @@ function messages(error: z.ZodError): Record<string, string> {
 }
 
 export default function Settings({ loaderData, actionData: answer }: Route.ComponentProps) {
-  const { shop, meters, prices } = loaderData;
+  const { shop, meters, prices, backups, rule, person } = loaderData;
+  const ofBackups = answerOf(answer, "backup");
   const actionData = answer && "intent" in answer ? answer : undefined;
   const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
   const busy = useNavigation().state !== "idle";
@@ -158,6 +210,16 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
           </button>
         </Form>
         <section>
+          {person ? (
+            <Form method="post" action="/sign-out" className="mb-4 flex items-center gap-4">
+              <span>
+                Signed in as <strong>{person}</strong>
+              </span>
+              <button type="submit" className="btn">
+                Sign out
+              </button>
+            </Form>
+          ) : null}
           <PriceForm prices={prices} actionData={actionData} />
           <h2 className="mt-6">Meters</h2>
           {meters.map((meter) => (
@@ -169,6 +231,7 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
             meter={{ name: "", leadOhms: 0.2, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 }}
             actionData={actionData}
           />
+          <Backups backups={backups} rule={rule} errors={ofBackups?.errors} typed={ofBackups?.typed ?? {}} busy={busy} />
         </section>
       </main>
     </>
@@ -219,7 +282,7 @@ interface MeterFormProps {
   intent: string;
   title: string;
   meter: { name: string; leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
-  actionData: { intent: string; errors: Record<string, string>; typed: Record<string, string> } | undefined;
+  actionData: Refusal | undefined;
 }
 
 const METER_FIELDS = [

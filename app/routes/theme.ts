@@ -1,5 +1,6 @@
 import { redirect } from "react-router";
 import { formOf } from "../forms.server";
+import { safePath } from "../session";
 import { THEMES } from "../theme";
 import type { Route } from "./+types/theme";
 
@@ -9,9 +10,7 @@ const YEAR_SECONDS = 31_536_000;
 export async function action({ request }: Route.ActionArgs) {
   const form = await formOf(request);
   const theme = THEMES.find((one) => one === form.get("theme")) ?? "system";
-  const back = String(form.get("back") ?? "/");
-  const safe = /^\/(?![/\\])[^\s\p{Cc}]*$/u.test(back) ? back : "/";
-  return redirect(safe, { headers: { "Set-Cookie": `theme=${theme}; Path=/; Max-Age=${YEAR_SECONDS}; SameSite=Lax` } });
+  return redirect(safePath(form.get("back")), { headers: { "Set-Cookie": `theme=${theme}; Path=/; Max-Age=${YEAR_SECONDS}; SameSite=Lax` } });
 }
 
 export function loader() {

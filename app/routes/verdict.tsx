@@ -17,6 +17,7 @@ import { EngineVerdict } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
 import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
+import { personContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
@@ -57,8 +58,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const now = new Date().toISOString();
   let errors: Record<string, string> = {};
   // What another hand did while this form was on its way counts: the job is looked at where it is written.
-  const leadsTo = sendOnce(store, posted, now, () => {
-    const done = change(store, store.jobs.file(file.job.id) ?? file, form, now);
+  const by = context.get(personContext)?.name;
+  const leadsTo = await sendOnce(store, posted, now, () => {
+    const done = change(store, store.jobs.file(file.job.id) ?? file, form, now, by);
     if (typeof done === "string") return done;
     errors = done;
     return undefined;
@@ -67,10 +69,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 /** Repairs, closes or opens a job as a form says. @returns the page it leads to, or what is wrong by field; then nothing was written */
-function change(store: Store, file: JobFile, form: Record<string, FormDataEntryValue>, now: string): string | Record<string, string> {
+function change(store: Store, file: JobFile, form: Record<string, FormDataEntryValue>, now: string, by: string | undefined): string | Record<string, string> {
   const { id, closedAt } = file.job;
   if (form.intent === "reopen") {
-    store.jobs.reopen(id, now);
+    store.jobs.reopen(id, now, by);
     return `/jobs/${id}/verdict`;
   }
   if (closedAt) return { form: "This job is closed. Open it again before you change it." };
@@ -80,7 +82,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
     // What the screen held responsible, as long as it is a fault of the part that was mended.
     const { fault: named, found, ...repair } = parsed.data;
     const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
-    store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now);
+    store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now, by);
     return `/jobs/${id}/verdict`;
   }
   if (form.intent !== "close") return { form: "That is nothing that can be done here: repair, close or open again." };
@@ -88,7 +90,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
   if (!parsed.success) return messages(parsed.error);
   const wrong = endingProblem(parsed.data.ending, viewOf(file), file.repairs.length > 0);
   if (wrong) return { ending: wrong };
-  store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now);
+  store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now, by);
   return `/jobs/${id}/report`;
 }
 

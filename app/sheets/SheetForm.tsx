@@ -1,4 +1,5 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
+import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { FAMILIES, FAMILY_IDS } from "../../core/machine/families/family";
 import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
@@ -14,10 +15,14 @@ interface SheetFormProps {
   draft: SheetDraft;
   lastResult: SubmissionResult | null | undefined;
   submit: string;
+  /** Which version of the sheet it starts from. */
+  changedAt?: string | undefined;
+  /** What there is to say beside the errors of the whole form. */
+  children?: ReactNode;
 }
 
 /** The sheet as a form: every field of the schema, lists that grow, errors beside the field they belong to. */
-export function SheetForm({ draft, lastResult, submit }: SheetFormProps) {
+export function SheetForm({ draft, lastResult, submit, changedAt, children }: SheetFormProps) {
   const [form, fields] = useForm<Sheet>({
     lastResult: lastResult ?? null,
     defaultValue: draft,
@@ -34,11 +39,13 @@ export function SheetForm({ draft, lastResult, submit }: SheetFormProps) {
   const loads = fields.loadAmps.getFieldset();
   return (
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-8">
+      {changedAt ? <input type="hidden" name="changedAt" value={changedAt} /> : null}
       {form.errors ? (
         <p role="alert" className="rule-left m-0">
           {form.errors.join(" ")}
         </p>
       ) : null}
+      {children}
       <Group title="The model">
         <Text field={fields.id} label="Short name (for case files)" />
         <Text field={fields.maker} label="Maker" />

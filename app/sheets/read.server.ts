@@ -7,7 +7,7 @@ const fromForm = z.preprocess((value) => tidy(value), sheetSchema);
 
 function tidy(value: unknown): unknown {
   if (typeof value !== "object" || value === null) return value;
-  const { systemVolts, loadAmps, ...rest } = value as Record<string, unknown>;
+  const { systemVolts, loadAmps, changedAt: _changedAt, ...rest } = value as Record<string, unknown>;
   const loads = Object.values((loadAmps ?? {}) as object).some((amps) => amps !== undefined && amps !== "") ? { loadAmps } : {};
   return { ...rest, ...loads, systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
 }

@@ -52,6 +52,7 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
           </nav>
         )}
         <div className={tag ? "hidden md:flex md:items-center md:gap-4" : "flex items-center gap-3"}>
+          <SignedIn />
           <ThemeSwitch />
           <KeyList />
         </div>
@@ -72,6 +73,20 @@ function Tag({ text }: { text: string }) {
 
 const NEXT_THEME: Record<Theme, Theme> = { system: "light", light: "dark", dark: "system" };
 const THEME_WORDS: Record<Theme, string> = { system: "Light: as device", light: "Light: day", dark: "Light: night" };
+
+/** Who works here, where people sign in, and the way out. */
+function SignedIn() {
+  const person = useRouteLoaderData<{ person?: string }>("root")?.person;
+  if (!person) return null;
+  return (
+    <Form method="post" action="/sign-out" className="hidden items-center gap-3 sm:flex">
+      <span className="max-w-32 truncate">{person}</span>
+      <button type="submit" className="text-mute min-h-11">
+        Sign out
+      </button>
+    </Form>
+  );
+}
 
 function ThemeSwitch() {
   const theme = useRouteLoaderData<{ theme: Theme }>("root")?.theme ?? THEMES[0];

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FAMILY_IDS } from "./families/family";
+import { FAMILIES, FAMILY_IDS, type FamilyId } from "./families/family";
 import { KIND_IDS } from "./kind";
 import { WIRE_COLOURS } from "./wire";
 
@@ -54,7 +54,9 @@ export const sheetSchema = z
     id: z
       .string()
       .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, "must be lower-case words joined by hyphens")
-      .max(60, "may hold 60 characters at most"),
+      .max(60, "may hold 60 characters at most")
+      // Sheets have addresses of their own, and this one is taken.
+      .refine((id) => id !== "new", { error: "may not be “new”: that is where new sheets are written" }),
     maker: text(40),
     model: text(60),
     years: text(20).optional(),
@@ -103,11 +105,18 @@ export const sheetSchema = z
     bands: z.array(sheetBandSchema).max(80, "may hold 80 bands at most"),
     source: text(120).optional(),
   })
-  .refine((sheet) => new Set(sheet.legs.map((leg) => leg.id)).size === sheet.legs.length, {
-    error: "two legs have the same name",
-    path: ["legs"],
+  .superRefine(({ legs, family }, context) => {
+    const wrong = legsProblem(legs, family);
+    if (wrong) context.addIssue({ code: "custom", message: wrong, path: ["legs"] });
   })
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
+
+/** What is wrong with a machine's legs, beside there being none. */
+function legsProblem(legs: readonly { id: string }[], family: FamilyId): string | undefined {
+  if (new Set(legs.map(({ id }) => id)).size < legs.length) return "two legs have the same name";
+  const { title, legs: has } = FAMILIES[family];
+  return legs.length === 0 || legs.length === has ? undefined : `a machine of the family “${title}” has ${has} legs`;
+}
 
 export type Sheet = z.infer<typeof sheetSchema>;
 export type SheetBand = z.infer<typeof sheetBandSchema>;

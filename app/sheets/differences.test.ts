@@ -1,0 +1,32 @@
+import { describe, expect, test } from "@jest/globals";
+import { sheetOf } from "../../tests/support/population";
+import { differencesOf } from "./differences";
+
+const burro = sheetOf("ostrel-burro-520");
+
+describe("two versions of a sheet", () => {
+  test("that are alike differ in nothing", () => {
+    expect(differencesOf(burro, structuredClone(burro))).toEqual([]);
+  });
+
+  test("differ field by field, lists counted from one", () => {
+    const typed = {
+      ...burro,
+      testRpm: 5100,
+      statorConnector: { ...burro.statorConnector, name: "C9" },
+      fuses: burro.fuses.map((fuse) => ({ ...fuse, amps: 25 })),
+    };
+    expect(differencesOf(burro, typed)).toEqual(
+      expect.arrayContaining([
+        { field: "test rpm", stands: "5000", typed: "5100" },
+        { field: "stator connector name", stands: burro.statorConnector.name, typed: "C9" },
+        { field: "fuses 1 amps", stands: String(burro.fuses[0]?.amps), typed: "25" },
+      ]),
+    );
+  });
+
+  test("differ in what one of them leaves out", () => {
+    const { source: _source, ...typed } = burro;
+    expect(differencesOf(burro, typed)).toEqual([{ field: "source", stands: burro.source, typed: "nothing" }]);
+  });
+});
