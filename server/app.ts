@@ -98,8 +98,7 @@ export function start(): void {
       // Once the first pages are out.
       setTimeout(() => void office.drawAhead().catch((error: unknown) => log.error(error)), AHEAD_AFTER).unref();
       housekeeper.begin();
-      process.stdout.write(`${whoCanReach(host, store.people.list().length)}\n`);
-      process.stdout.write(`Uvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
+      process.stdout.write(`${whoCanReach(host, store.people.list().length)}\nUvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
     });
     server.on("error", (error: NodeJS.ErrnoException) => {
       store.close();

@@ -30,7 +30,7 @@ describe("backups", () => {
 
   test("are found by their names and by no other path", () => {
     const folder = folderOf(1);
-    const [{ name }] = backupsIn(folder) as [{ name: string }];
+    const name = String(backupsIn(folder)[0]?.name);
     expect(backupNamed(folder, name)).toBe(join(folder, "backups", name));
     for (const other of ["notes.txt", "../uvrel.sqlite", `../backups/${name}`, "", "uvrel-2026-06-15T03-00-00.sqlite-wal"])
       expect(backupNamed(folder, other)).toBeUndefined();

@@ -4,7 +4,7 @@ import { SESSION, secretOf } from "./people";
 import type { Store } from "./store";
 
 const NOW = new Date("2026-06-01T10:00:00.000Z");
-const after = (ms: number): Date => new Date(NOW.getTime() + ms);
+const later = (ms: number): Date => new Date(NOW.getTime() + ms);
 const PASSWORD = "halyard and sheave";
 
 async function withPeople(): Promise<Store> {
@@ -41,22 +41,22 @@ describe("a session", () => {
     const { people } = await withPeople();
     const [ailsa] = people.list();
     const token = people.begin(ailsa as { id: number; name: string }, NOW);
-    expect(people.of(token, after(1000))).toMatchObject({ name: "Ailsa", unseen: false });
-    expect(people.of(`${token}x`, after(1000))).toBeUndefined();
+    expect(people.of(token, later(1000))).toMatchObject({ name: "Ailsa", unseen: false });
+    expect(people.of(`${token}x`, later(1000))).toBeUndefined();
     people.end(token);
-    expect(people.of(token, after(1000))).toBeUndefined();
+    expect(people.of(token, later(1000))).toBeUndefined();
   });
 
   test("ends when nobody uses it, and in any case after a week", async () => {
     const { people } = await withPeople();
     const [ailsa] = people.list();
     const token = people.begin(ailsa as { id: number; name: string }, NOW);
-    expect(people.of(token, after(SESSION.idle + 1))).toBeUndefined();
+    expect(people.of(token, later(SESSION.idle + 1))).toBeUndefined();
     for (let at = SESSION.idle / 2; at < SESSION.absolute; at += SESSION.idle / 2) {
-      expect(people.of(token, after(at))).toMatchObject({ unseen: true });
-      people.see(token, after(at));
+      expect(people.of(token, later(at))).toMatchObject({ unseen: true });
+      people.see(token, later(at));
     }
-    expect(people.of(token, after(SESSION.absolute + 1))).toBeUndefined();
+    expect(people.of(token, later(SESSION.absolute + 1))).toBeUndefined();
   });
 
   test("ends with a new password, and with its person", async () => {

@@ -80,7 +80,7 @@ export default function MachineEdit({ loaderData, actionData }: Route.ComponentP
           submit={meanwhile ? "Keep mine all the same" : "Keep the sheet"}
           changedAt={meanwhile?.changedAt ?? loaderData.changedAt}
         >
-          {meanwhile ? <Differences differences={meanwhile.differences} /> : null}
+          {meanwhile ? <Differences key={meanwhile.changedAt} differences={meanwhile.differences} /> : null}
         </SheetForm>
       </main>
     </>
@@ -90,7 +90,7 @@ export default function MachineEdit({ loaderData, actionData }: Route.ComponentP
 function Differences({ differences }: Pick<Meanwhile, "differences">) {
   const place = useRef<HTMLElement>(null);
   // The button that was pressed stands far below.
-  useEffect(() => place.current?.scrollIntoView({ block: "center" }), [differences]);
+  useEffect(() => place.current?.scrollIntoView({ block: "center" }), []);
   return (
     <section aria-labelledby="differs" ref={place}>
       <h2 id="differs" className="m-0">
