@@ -1,4 +1,5 @@
 import { createContext } from "react-router";
+import type { OutputPoint } from "../core/budget/output";
 import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import type { Look } from "../core/diagnosis/population/look";
 import type { Part } from "../core/machine/part";
@@ -22,6 +23,8 @@ export interface Office {
   ask(sheet: Sheet): Drawing;
   /** The advice to a job, worked out once its charts are drawn, and kept; undefined when newer facts of the same job have come in between. */
   advise(jobId: number, subject: Subject, facts: JobFacts): Promise<Advice | undefined>;
+  /** What a sheet's machine gives over its speeds; worked out once a version of the sheet. */
+  curve(sheet: Sheet): Promise<OutputPoint[]>;
   /** What a machine shows with some parts mended, at every look that can be wanted or at some others: a pack, compressed. */
   predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array>;
 }

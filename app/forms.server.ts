@@ -48,4 +48,5 @@ export async function written<T>(writing: Promise<T>): Promise<T> {
   }
 }
 
-const refusal = (status: number, says: string): Response => new Response(says, { status, headers: { "Content-Type": "text/plain; charset=utf-8" } });
+/** A refusal in one sentence. */
+export const refusal = (status: number, says: string): Response => new Response(says, { status, headers: { "Content-Type": "text/plain; charset=utf-8" } });

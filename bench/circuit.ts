@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { curveSpeeds, outputCurve } from "../core/budget/output";
 import { conditionOf, stateOf } from "../core/machine/condition";
@@ -6,6 +5,7 @@ import { DEMO_SHEETS } from "../demo/sheets";
 import { type Compared, compareAll } from "./circuit/compare";
 import { tryRandom } from "./circuit/random";
 import { compareResting } from "./circuit/resting";
+import { writeBlock } from "./document";
 
 /** Measures the circuit core by itself and beside ngspice, prints two tables and writes them to docs/benchmarks.md. `alone` leaves ngspice out. */
 
@@ -25,10 +25,7 @@ function publish(mark: string, rows: readonly Row[], how: string): void {
   const lines = rows.map(([what, value, must, holds]) => `| ${what} | ${value} | ${must} | ${holds ? "holds" : "falls short"} |`);
   const table = ["| measured | value | must hold | |", "|---|---|---|---|", ...lines].join("\n");
   tell(table);
-  const file = "docs/benchmarks.md";
-  const [start, end] = [`<!-- ${mark} -->`, `<!-- /${mark} -->`];
-  const text = readFileSync(file, "utf8");
-  writeFileSync(file, `${text.slice(0, text.indexOf(start))}${start}\n${table}\n\n${how}\n${text.slice(text.indexOf(end))}`);
+  writeBlock(mark, `${table}\n\n${how}`);
   if (rows.some((row) => !row[3])) process.exitCode = 1;
 }
 

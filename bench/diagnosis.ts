@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { DEMO_SHEETS } from "../demo/sheets";
@@ -8,6 +7,7 @@ import { type Played, play, Talker } from "./diagnosis/player";
 import { calibration, costOf, handsOf, percentile, rate, report } from "./diagnosis/report";
 import { type Seen, wideMachine } from "./diagnosis/wide";
 import { Machine } from "./diagnosis/world";
+import { writeBlock } from "./document";
 
 /**
  * The engine against hidden faults of an independent world, through the command line's dialogue: on machines whose sheets it has, or
@@ -127,11 +127,5 @@ const table = [
 ].join("\n");
 process.stdout.write(`${table}\n`);
 // A short look is not what the document holds.
-if (cases >= DOCUMENTED) {
-  const file = "docs/benchmarks.md";
-  const name = blind ? "diagnosis-nosheet" : "diagnosis";
-  const [start, end] = [`<!-- ${name} -->`, `<!-- /${name} -->`];
-  const document = readFileSync(file, "utf8");
-  writeFileSync(file, `${document.slice(0, document.indexOf(start))}${start}\n${table}\n\n${text}${document.slice(document.indexOf(end))}`);
-}
+if (cases >= DOCUMENTED) writeBlock(blind ? "diagnosis-nosheet" : "diagnosis", `${table}\n\n${text.trimEnd()}`);
 process.exitCode = rows.every(({ holds }) => holds) ? 0 : 1;

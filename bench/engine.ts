@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from "node:fs";
 import { availableParallelism, cpus } from "node:os";
 import { join } from "node:path";
 import { Piscina } from "piscina";
@@ -18,6 +17,7 @@ import type { Reading } from "../core/procedure/step";
 import { USUAL_TOOLS } from "../core/procedure/tools";
 import { DEMO_SHEETS } from "../demo/sheets";
 import { jobFacts } from "../tests/support/facts";
+import { writeBlock } from "./document";
 
 /** Times the engine's parts on every demo machine, prints a table and writes it to docs/benchmarks.md. */
 
@@ -96,9 +96,6 @@ const table = [
   ...rows.map(([what, value, must, holds]) => `| ${what} | ${value} | ${must} | ${must ? (holds ? "holds" : "**falls short**") : ""} |`),
 ].join("\n");
 process.stdout.write(`${table}\n`);
-const file = "docs/benchmarks.md";
-const [start, end] = ["<!-- engine -->", "<!-- /engine -->"];
-const text = readFileSync(file, "utf8");
 const how = `${cpus().length} cores, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.`;
-writeFileSync(file, `${text.slice(0, text.indexOf(start))}${start}\n${table}\n\n${how}\n${text.slice(text.indexOf(end))}`);
+writeBlock("engine", `${table}\n\n${how}`);
 process.exitCode = rows.every(([, , , holds]) => holds) ? 0 : 1;

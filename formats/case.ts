@@ -10,6 +10,7 @@ import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../core/procedure/entry";
 import { type Reading, type Step, TOUCHED } from "../core/procedure/step";
 import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
+import { beyondBounds } from "./bounds";
 
 /** The case file: one diagnosis as an open JSON document. Its field names are a contract; fields may be added. */
 
@@ -112,6 +113,8 @@ const ASSUMED_AMBIENT_C = 20;
  * @param findSheet looks a sheet up in the library
  */
 export function readCase(text: string, findSheet: (id: string) => Sheet | undefined): CaseRead {
+  const beyond = beyondBounds(text);
+  if (beyond) return { ok: false, problems: [{ field: "file", error: beyond }] };
   let data: unknown;
   try {
     data = JSON.parse(text);

@@ -2,6 +2,7 @@ import { availableParallelism } from "node:os";
 import { resolve } from "node:path";
 import { Piscina } from "piscina";
 import type { Drawing, Office, Subject } from "../app/context";
+import type { OutputPoint } from "../core/budget/output";
 import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
@@ -23,6 +24,9 @@ const IDLE = { drawing: 20_000, advising: 600_000 } as const;
 /** How often the drawing of charts that an advice waits for is looked at, ms. */
 const LOOK_AGAIN = 100;
 
+/** Output curves that are remembered: the sheets of a large shelf. */
+const MOST_CURVES = 200;
+
 /** An advice that is asked for, and who waits to hear it. */
 interface Advising extends Subject {
   facts: JobFacts;
@@ -39,6 +43,7 @@ export class ThreadedOffice implements Office {
   readonly #pool: Piscina;
   readonly #adviser: Piscina;
   readonly #drawing = new Map<string, Drawing>();
+  readonly #curves = new Map<string, Promise<OutputPoint[]>>();
   readonly #waiting = new Map<number, Advising>();
   #advising = false;
   #closed = false;
@@ -75,6 +80,18 @@ export class ThreadedOffice implements Office {
     this.#waiting.set(jobId, { sheet, ambientC, facts, heard: promise, tell });
     if (!this.#advising) void this.#adviseAll();
     return promise;
+  }
+
+  curve(sheet: Sheet): Promise<OutputPoint[]> {
+    const key = JSON.stringify(sheet);
+    const known = this.#curves.get(key);
+    if (known) return known;
+    const curve = this.#pool.run({ sheet }, { name: "curve" }) as Promise<OutputPoint[]>;
+    if (this.#curves.size >= MOST_CURVES) this.#curves.clear();
+    this.#curves.set(key, curve);
+    // One that failed is tried again by whoever asks next.
+    curve.catch(() => this.#curves.delete(key));
+    return curve;
   }
 
   async predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array> {

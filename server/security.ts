@@ -77,8 +77,10 @@ export function knownHostOnly(boundTo: string, names = "") {
   );
   const loopback = isLoopback(boundTo);
   return (request: Request, response: Response, next: NextFunction): void => {
-    const name = (request.headers.host ?? "").replace(/:\d+$/, "").toLowerCase();
-    if (LOOPBACK.test(name) || set.has(name) || (!loopback && ADDRESS.test(name))) return next();
+    const host = request.headers.host ?? "";
+    const name = host.replace(/:\d+$/, "").toLowerCase();
+    // A port beyond all ports makes no address of any name.
+    if (URL.canParse(`http://${host}`) && (LOOPBACK.test(name) || set.has(name) || (!loopback && ADDRESS.test(name)))) return next();
     const help = loopback
       ? "This Uvrel answers on this machine only. Set HOST to open it to the workshop's network."
       : "This Uvrel does not go by that name. Ask for it by its address in figures, or add the name to UVREL_HOSTS.";

@@ -1,4 +1,6 @@
 import { gzipSync } from "node:zlib";
+import type { OutputPoint } from "../core/budget/output";
+import { sheetCurve } from "../core/budget/sheetCurve";
 import { type Advice, advise, type JobFacts } from "../core/diagnosis/advice";
 import { looksOf } from "../core/diagnosis/planning/candidates";
 import { type Chart, type ChartTask, drawChart } from "../core/diagnosis/population/charts";
@@ -12,6 +14,11 @@ import { Populations } from "../store/populations";
 /** A server thread's work: some charts of one machine, drawn from its circuit. */
 export function draw({ sheet, tasks }: { sheet: Sheet; tasks: ChartTask[] }): [string, Chart][] {
   return tasks.map((task) => [task.key, drawChart(sheet, task)]);
+}
+
+/** A server thread's work: what a sheet's machine gives over its speeds. */
+export function curve({ sheet }: { sheet: Sheet }): OutputPoint[] {
+  return sheetCurve(sheet);
 }
 
 const populations = new Populations(dataFolder());

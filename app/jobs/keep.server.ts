@@ -34,7 +34,8 @@ const readingSchema = z.strictObject({
 /** The largest lead zero that is still leads: above it the probes are not touching. */
 const MOST_LEAD_OHMS = 5;
 
-const entrySchema = z.discriminatedUnion("kind", [
+/** What the bench may send. */
+export const entrySchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("reading"), reading: readingSchema }),
   z.strictObject({
     kind: z.literal("skip"),

@@ -1,3 +1,4 @@
+import { beyondBounds } from "../../formats/bounds";
 import { whyNotWritten } from "../../store/trouble";
 import { personContext, storeContext } from "../context";
 import type { EntryAnswer } from "../jobs/entry";
@@ -6,9 +7,19 @@ import { keepEntry } from "../jobs/keep.server";
 import { jobIdOf } from "../params.server";
 import type { Route } from "./+types/entries";
 
+/** A body as JSON; nothing where it is none, or beyond all bounds. */
+function read(text: string): unknown {
+  if (beyondBounds(text)) return undefined;
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
 /** The door through which the bench's entries come, one at a time, as JSON. */
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const body: unknown = await request.json().catch(() => undefined);
+  const body = read(await request.text());
   const answer = await keepEntry(context.get(storeContext), jobIdOf(params.id) ?? Number.NaN, body, new Date(), context.get(personContext)?.name).catch(
     (error: unknown): EntryAnswer => {
       const why = whyNotWritten(error);

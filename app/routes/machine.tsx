@@ -7,20 +7,19 @@ import { CATALOGUE, GROUPS, type GroupId, type Test } from "../../core/procedure
 import { schoolOf } from "../../core/procedure/schools";
 import { runWords, stepKey, stepsOf, testTitle } from "../../core/procedure/step";
 import { formatValue, type Unit } from "../../core/units";
-import { storeContext } from "../context";
+import { officeContext, storeContext } from "../context";
 import { Loom } from "../loom/Loom";
 import { sheetIdOf } from "../params.server";
 import { Budget } from "../sheets/Budget";
-import { curveOf } from "../sheets/curve.server";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/machine";
 
-export function loader({ context, params }: Route.LoaderArgs) {
+export async function loader({ context, params }: Route.LoaderArgs) {
   const store = context.get(storeContext);
   const id = sheetIdOf(params.id);
   const sheet = id && store.sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
-  return { sheet, school: store.workshop.shop().school, curve: curveOf(sheet) };
+  return { sheet, school: store.workshop.shop().school, curve: await context.get(officeContext).curve(sheet) };
 }
 
 /** Where the regulator feels the volts it holds. */

@@ -1,13 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
+import { sheetCurve } from "../../core/budget/sheetCurve";
 import { healthyState } from "../../core/machine/state";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { Budget } from "./Budget";
-import { curveOf } from "./curve.server";
 
 describe("the charge budget on a sheet's page", () => {
   test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: says from which speed its loads are fed, and every figure in words", (_id, sheet) => {
-    const page = renderToStaticMarkup(<Budget sheet={sheet} curve={curveOf(sheet)} />);
+    const page = renderToStaticMarkup(<Budget sheet={sheet} curve={sheetCurve(sheet)} />);
     expect(page).toMatch(/Loads as ridden are fed from<\/dt><dd[^>]*>\d+ rpm/);
     expect(page).toMatch(/To spare at the test rpm<\/dt><dd[^>]*>\d+\.\d A/);
     expect(page).toMatch(/aria-label="Output against speed: [\d.]+ A at \d+ rpm/);
@@ -19,18 +19,25 @@ describe("the charge budget on a sheet's page", () => {
   test("a machine that can never feed its loads is told so", () => {
     const [sheet] = DEMO_SHEETS;
     if (!sheet) throw new Error("no sheet");
-    const page = renderToStaticMarkup(<Budget sheet={{ ...sheet, loadAmps: { normal: 80, all: 90 } }} curve={curveOf(sheet)} />);
+    const page = renderToStaticMarkup(<Budget sheet={{ ...sheet, loadAmps: { normal: 80, all: 90 } }} curve={sheetCurve(sheet)} />);
     expect(page).toContain("no speed on this curve");
     expect(page).toMatch(/At that speed the battery pays \d/);
   });
 
-  test("a curve is worked out once a version of the sheet", () => {
+  test("a smaller machine's curve ends lower, and drawing one warms no other", () => {
     const [sheet] = DEMO_SHEETS;
     if (!sheet) throw new Error("no sheet");
-    expect(curveOf(structuredClone(sheet))).toBe(curveOf(sheet));
-    const weaker = curveOf({ ...sheet, ratedAmps: 10 });
-    expect(weaker.at(-1)?.amps).toBeLessThan(10.5);
-    expect(curveOf(sheet)).toHaveLength(9);
+    expect(sheetCurve({ ...sheet, ratedAmps: 10 }).at(-1)?.amps).toBeLessThan(10.5);
+    expect(sheetCurve(sheet)).toHaveLength(9);
     expect(healthyState(sheet).windingC).toBe(20);
+  });
+
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: its curve rises with speed, to about what the sheet rates it for", (_id, sheet) => {
+    const curve = sheetCurve(sheet);
+    expect(curve.length).toBeGreaterThan(4);
+    for (const [k, { amps }] of curve.entries()) if (k > 0) expect(amps).toBeGreaterThan((curve[k - 1]?.amps ?? 0) - 0.3);
+    const most = curve.at(-1)?.amps ?? 0;
+    expect(most / (sheet.ratedAmps ?? most)).toBeGreaterThan(0.6);
+    expect(most / (sheet.ratedAmps ?? most)).toBeLessThan(1.7);
   });
 });

@@ -1,6 +1,7 @@
 import { parseWithZod } from "@conform-to/zod/v4";
 import { z } from "zod";
 import { sheetSchema } from "../../core/machine/sheet";
+import { refusal } from "../forms.server";
 
 /** Select boxes give text where the schema wants 6 or 12, and two empty fields are a group left out. */
 const fromForm = z.preprocess((value) => tidy(value), sheetSchema);
@@ -12,9 +13,43 @@ function tidy(value: unknown): unknown {
   return { ...rest, ...loads, systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
 }
 
-/** Reads a posted sheet: a sheet, or what is wrong field by field with everything typed kept. */
+const LISTS = ["legs", "bands", "fuses"] as const;
+const GROUPS = ["statorConnector", "outputWire", "groundWire", "battery", "loadAmps"];
+
+/** The field in which the form library sends which of its own buttons was pressed. */
+const INTENT = "__intent__";
+/** What the form's own buttons ask for: a line more or less in one of its lists. */
+const buttonSchema = z.object({
+  type: z.enum(["insert", "remove"]),
+  payload: z.object({ name: z.enum(LISTS), index: z.number().int().min(0).max(99).optional() }),
+});
+
+/**
+ * Reads a posted sheet: a sheet, or what is wrong field by field with everything typed kept.
+ * @throws a Response (400) for a button that the form does not have
+ */
 export function readSheetForm(form: FormData) {
+  const button = form.get(INTENT);
+  if (button !== null && !isButton(button)) throw refusal(400, "That is nothing that can be done with a sheet. Nothing was changed.");
   const plain = new FormData();
-  for (const [key, value] of form.entries()) plain.append(key, typeof value === "string" && /^\s*\d+,\d+\s*$/.test(value) ? value.replace(",", ".") : value);
+  for (const [key, value] of form.entries()) {
+    if (!isShaped(key)) continue;
+    plain.append(key, typeof value === "string" && /^\s*\d+,\d+\s*$/.test(value) ? value.replace(",", ".") : value);
+  }
   return parseWithZod(plain, { schema: fromForm });
+}
+
+function isButton(value: FormDataEntryValue): boolean {
+  try {
+    return buttonSchema.safeParse(JSON.parse(String(value))).success;
+  } catch {
+    return false;
+  }
+}
+
+/** False for a name that gives a list or a group one plain value: no form of ours does, and no page could show it again. */
+function isShaped(name: string): boolean {
+  const [first = "", ...rest] = name.split(/[.[\]]+/).filter(Boolean);
+  if (LISTS.some((list) => list === first)) return rest.length >= 2 && /^\w+\[\d+\]\./.test(name) && (rest[1] !== "wire" || rest.length > 2);
+  return !GROUPS.includes(first) || rest.length > 0;
 }

@@ -106,7 +106,8 @@ export const sheetSchema = z
     source: text(120).optional(),
   })
   .superRefine(({ legs, family }, context) => {
-    const wrong = legsProblem(legs, family);
+    // Asked even where one of the two is none: that is said of the field itself.
+    const wrong = Array.isArray(legs) && FAMILY_IDS.includes(family) ? legsProblem(legs, family) : undefined;
     if (wrong) context.addIssue({ code: "custom", message: wrong, path: ["legs"] });
   })
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
