@@ -185,5 +185,10 @@ describe("populations", () => {
     expect(cold).not.toBe(mild);
     expect(populations.of(sheet, -4)).toBe(cold);
     expect(cold.hypotheses).toEqual(mild.hypotheses);
+    // The oldest goes, what was asked for last stays.
+    const warm = [5, 10, 15, 25, 30].map((celsius) => populations.of(sheet, celsius));
+    expect(populations.of(sheet, -6)).toBe(cold);
+    expect(populations.of(sheet, 30)).toBe(warm.at(-1));
+    expect(populations.of(sheet, 21)).not.toBe(mild);
   });
 });

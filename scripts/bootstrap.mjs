@@ -1,7 +1,7 @@
 // The one way in for every command. Uses nothing but Node, so that it runs on a fresh clone.
 
 import { build } from "./lib/build.mjs";
-import { bench, benchCircuit, benchDiagnosis, benchEngine, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
+import { bench, benchCircuit, benchDiagnosis, benchEndurance, benchEngine, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
 import { install } from "./lib/install.mjs";
 import { Stop } from "./lib/run.mjs";
 import { test } from "./lib/test.mjs";
@@ -14,6 +14,7 @@ const COMMANDS = {
   bench,
   "bench:circuit": benchCircuit,
   "bench:diagnosis": benchDiagnosis,
+  "bench:endurance": benchEndurance,
   "bench:engine": benchEngine,
   build,
   start,

@@ -7,8 +7,10 @@ import type { Sheet } from "../core/machine/sheet";
 import { atlasKey } from "./atlases";
 import { libraryAtlas } from "./library";
 
-/** Most populations that are remembered; one takes some sixty megabytes once its repairs have been looked at. */
-const MOST = 10;
+/** Most populations that are remembered; one takes a hundred megabytes and more once its repairs have been looked at. */
+const MOST = 6;
+/** Most atlases that are remembered. */
+const MOST_ATLASES = 40;
 
 /** Populations by machine and temperature: charts out of the workshop's database where it has them, drawn here where not. */
 export class Populations {
@@ -24,16 +26,18 @@ export class Populations {
     const celsius = roundedC(ambientC);
     const machine = atlasKey(sheet);
     const key = `${celsius} ${machine}`;
-    let population = this.#known.get(key);
-    if (!population) {
-      if (this.#known.size >= MOST) this.#known.clear();
-      population = chartedPopulation(
+    const population =
+      this.#known.get(key) ??
+      chartedPopulation(
         sheet,
         chartSheetsOf(sheet).map((chart) => this.#atlas(chart, atlasKey(chart))),
         celsius,
       );
-      this.#known.set(key, population);
-    }
+    // What was asked for last is forgotten last.
+    this.#known.delete(key);
+    this.#known.set(key, population);
+    const [oldest] = this.#known.keys();
+    if (this.#known.size > MOST && oldest !== undefined) this.#known.delete(oldest);
     return population;
   }
 
@@ -41,6 +45,7 @@ export class Populations {
     let atlas = this.#atlases.get(key);
     if (!atlas) {
       atlas = libraryAtlas(this.#folder, key) ?? Object.fromEntries(tasksOf(sheet).map((task) => [task.key, drawChart(sheet, task)]));
+      if (this.#atlases.size >= MOST_ATLASES) this.#atlases.clear();
       this.#atlases.set(key, atlas);
     }
     return atlas;

@@ -80,6 +80,17 @@ export function benchEngine() {
   run("node", ["build/tools/engine.js"], { NODE_ENV: "production" });
 }
 
+/** Throws requests, kills and crowds at the built server: the long runs, an hour and a half and more. `fuzz`, `kill` or `soak` runs one of them. */
+export function benchEndurance([only]) {
+  build();
+  for (const [name, program] of [
+    ["fuzz", "build/tools/fuzz.js"],
+    ["kill", "bench/kill.mjs"],
+    ["soak", "bench/soak.mjs"],
+  ])
+    if (only === undefined || only === name) run("node", [program], { NODE_ENV: "production" });
+}
+
 /** Takes the pictures of the main views from demo data. */
 export function screenshots() {
   build();

@@ -15,6 +15,12 @@ import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf
 
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
+/**
+ * States of the machine (what was charged and mended) and predictions that are remembered: those of a job after two repairs. Shared by
+ * all jobs of a model, they would otherwise grow with every job of it.
+ */
+const MOST = { states: 8, columns: 1200 } as const;
+
 /** Predictions worked out from a machine's charts, each when first asked for. */
 class ChartedColumns implements ColumnSource {
   readonly #lineup: Lineup;
@@ -41,6 +47,7 @@ class ChartedColumns implements ColumnSource {
     const state = `${look.charged}|${look.mended.join()}`;
     let byMoment = this.#made.get(state);
     if (!byMoment) {
+      if (this.#made.size >= MOST.states) this.#forget();
       byMoment = [[], [], [], []];
       this.#made.set(state, byMoment);
     }
@@ -59,9 +66,19 @@ class ChartedColumns implements ColumnSource {
   }
 
   column(look: Look): Column {
-    const column = this.#columns.get(look.key) ?? this.#predict(look);
+    const known = this.#columns.get(look.key);
+    if (known) return known;
+    if (this.#columns.size >= MOST.columns) this.#forget();
+    const column = this.#predict(look);
     this.#columns.set(look.key, column);
     return column;
+  }
+
+  /** Forgets what was worked out so far: it is worked out anew when it is asked for again. */
+  #forget(): void {
+    this.#made.clear();
+    this.#shifted.clear();
+    this.#columns.clear();
   }
 
   #predict(look: Look): Column {
