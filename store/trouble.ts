@@ -36,6 +36,11 @@ export function explained(error: unknown, file: string): unknown {
     case "SQLITE_FULL":
     case "ENOSPC":
       return new DatabaseProblem(`The disk that holds ${file} is full. Make room and start again; nothing was changed.`);
+    // On a full disk it is the log or its index that cannot be laid out.
+    case "SQLITE_IOERR":
+      return new DatabaseProblem(
+        `The disk that holds ${file} cannot be read or written (${codeOf(error)}). Is it full, or gone? Look to it and start again; nothing was changed.`,
+      );
     case "EEXIST":
     case "ENOTDIR":
       return new DatabaseProblem(`UVREL_DATA names a file, not a folder: ${dirname(file)}.`);

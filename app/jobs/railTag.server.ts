@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline } from "../../core/diagnosis/words/words";
 import { worked } from "../../core/procedure/moves";
@@ -19,26 +20,40 @@ export interface RailTag {
   minutes: number;
 }
 
+/** So long a page may be held up for tags that have to be drawn, ms; the others are drawn behind it. */
+const DRAWING_MS = 60;
+
 /**
- * How some jobs stand: what was kept with each, or drawn now and kept for the next who asks, so that a rail full of long jobs reads
- * no reading of theirs.
+ * How some jobs stand: what was kept with each, so that a rail full of long jobs reads no reading of theirs. What is not kept is drawn
+ * now as far as there is time, and after the page is out where there is none: undefined then.
  */
-export function railTagsOf(store: Store, jobs: readonly Job[], knows: () => (file: JobFile) => ShopKnows): RailTag[] {
-  const drawn = new Map<number, RailTag>();
+export function railTagsOf(store: Store, jobs: readonly Job[], knows: () => (file: JobFile) => ShopKnows): (RailTag | undefined)[] {
+  const begun = performance.now();
+  const left: number[] = [];
   const tags = jobs.map(({ id }) => {
     const kept = store.tags.find(id) as RailTag | undefined;
-    const tag = kept ?? draw(store, id, knows());
-    if (!kept) drawn.set(id, tag);
-    return tag;
+    if (kept) return kept;
+    if (performance.now() - begun < DRAWING_MS) return drawn(store, id, knows());
+    left.push(id);
+    return undefined;
   });
-  if (drawn.size > 0)
-    void store
-      .patiently(() => {
-        for (const [id, tag] of drawn) store.tags.keep(id, tag);
-      })
-      // Not kept, they are drawn once more.
-      .catch(() => undefined);
+  void drawLater(store, left, knows).catch(() => undefined);
   return tags;
+}
+
+/** Draws tags one after another, and lets whoever waits go first. */
+async function drawLater(store: Store, jobIds: readonly number[], knows: () => (file: JobFile) => ShopKnows): Promise<void> {
+  for (const id of jobIds) {
+    await setImmediate();
+    if (!store.tags.find(id)) drawn(store, id, knows());
+  }
+}
+
+function drawn(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows): RailTag {
+  const tag = draw(store, jobId, knows);
+  // Not kept, it is drawn once more.
+  store.patiently(() => store.tags.keep(jobId, tag)).catch(() => undefined);
+  return tag;
 }
 
 function draw(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows): RailTag {

@@ -1,11 +1,12 @@
 import { formatDistanceToNowStrict } from "date-fns";
 import { Plus } from "lucide-react";
-import { Link } from "react-router";
+import { useEffect } from "react";
+import { Link, useRevalidator } from "react-router";
 import { complaintWords } from "../../core/procedure/complaints";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
 import { shopKnowing } from "../jobs/file.server";
-import { type RailTag, railTagsOf } from "../jobs/railTag.server";
+import { railTagsOf } from "../jobs/railTag.server";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
@@ -14,6 +15,8 @@ import type { Route } from "./+types/rail";
 /** Tags on one stretch of the rail. */
 const PER_PAGE = 24;
 const CLOSED_SHOWN = 6;
+/** How soon tags that were still to come are asked for again, ms. */
+const LOOK_AGAIN = 600;
 
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
@@ -25,7 +28,7 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const jobs = listed.map((job, k) => ({
     job: brief(job),
     sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
-    ...(tags[k] as RailTag),
+    tag: tags[k],
   }));
   return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), open, stretch, stretches };
 }
@@ -52,6 +55,7 @@ const ENDINGS = {
 
 export default function Rail({ loaderData }: Route.ComponentProps) {
   const { shop, jobs, closed, open, stretch, stretches } = loaderData;
+  useTagsToCome(jobs.some(({ tag }) => !tag));
   return (
     <>
       <title>Bay rail · Uvrel</title>
@@ -110,9 +114,31 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
 
 type TagProps = Route.ComponentProps["loaderData"]["jobs"][number];
 
+/** Asks for the rail again, soon, while tags of it are still to come. */
+function useTagsToCome(some: boolean): void {
+  const { revalidate, state } = useRevalidator();
+  useEffect(() => {
+    if (!some || state !== "idle") return;
+    const timer = setTimeout(() => void revalidate(), LOOK_AGAIN);
+    return () => clearTimeout(timer);
+  }, [some, state, revalidate]);
+}
+
+/** What is shown of a job until its tag is drawn. */
+const UNDRAWN = { marks: {}, repaired: false, minutes: 0 };
+
+/** What is to be done with a job, or what is known of it. */
+function doingOf(tag: TagProps["tag"]): string {
+  if (!tag) return "Being worked out";
+  if (tag.repaired) return "Prove the repair";
+  if (tag.headline) return tag.headline;
+  if (tag.next) return `Next: ${tag.next}`;
+  return tag.ready ? "Nothing more is worth reading" : "Open it for its odds";
+}
+
 /** One job on the rail: a tag on its string, with the small loom and the next thing to do. */
-function RepairTag({ job, sheet, marks, headline, repaired, next, ready, minutes }: TagProps) {
-  const doing = repaired ? "Prove the repair" : headline ? headline : next ? `Next: ${next}` : ready ? "Nothing more is worth reading" : "Open it for its odds";
+function RepairTag({ job, sheet, tag }: TagProps) {
+  const { marks, repaired, minutes } = tag ?? UNDRAWN;
   return (
     <li className="relative">
       <span aria-hidden="true" className="bg-ink absolute -top-5 left-6 h-6 w-[2px]" />
@@ -128,7 +154,7 @@ function RepairTag({ job, sheet, marks, headline, repaired, next, ready, minutes
         <span className="text-mute">{job.machine}</span>
         <MiniLoom sheet={sheet} marks={marks} id={`job-${job.id}`} />
         <span className="line-clamp-2 italic">“{job.words || "No words taken down"}”</span>
-        <span className="border-hair mt-auto border-t pt-2 font-medium">{doing}</span>
+        <span className="border-hair mt-auto border-t pt-2 font-medium">{doingOf(tag)}</span>
         <span className="text-mute flex justify-between text-[0.95rem]">
           <span suppressHydrationWarning>here {formatDistanceToNowStrict(job.openedAt)}</span>
           <span>
