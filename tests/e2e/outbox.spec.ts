@@ -198,3 +198,49 @@ test("a form that asks for nothing known changes nothing", async ({ page, worksh
   await page.goto(`${job}/verdict`);
   await expect(page.getByRole("heading", { name: "Close the job" })).toBeVisible();
 });
+
+test("two phones on one job, the line down between them: each sends its own when it is back, nothing lost, nothing twice", async ({
+  browser,
+  page,
+  workshop,
+}) => {
+  const job = await jobOf(page, workshop, "SK-121");
+  const phones = await Promise.all(Array.from({ length: 2 }, async () => (await browser.newContext()).newPage()));
+  for (const [k, phone] of phones.entries()) {
+    await phone.goto(`${job}?step=battery.rest`);
+    await ready(phone);
+    await phone.context().setOffline(true);
+    await type(phone, `12.${61 + k}`);
+    await waits(phone, 1);
+  }
+  for (const phone of phones) {
+    await phone.context().setOffline(false);
+    await sent(phone);
+  }
+  await keptOnce(page, job, "battery.rest", 12.61);
+  await keptOnce(page, job, "battery.rest", 12.62);
+  for (const phone of phones) await phone.context().close();
+});
+
+test("a server that answers late is waited for: what is typed meanwhile goes on, in order, each once", async ({ page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-121");
+  await page.route(ENTRIES, async (route) => {
+    const answer = await route.fetch();
+    // Kept long before the answer is heard: sending it again must not keep it twice.
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.fulfill({ response: answer });
+  });
+  for (const [step, value] of [
+    ["battery.rest", "12.71"],
+    ["battery.settled", "12.31"],
+  ]) {
+    await page.goto(`${job}?step=${step}`);
+    await ready(page);
+    await type(page, String(value));
+    await expect(page.getByText(/not yet sent/)).toBeVisible();
+  }
+  await page.unroute(ENTRIES);
+  await sent(page);
+  await keptOnce(page, job, "battery.rest", 12.71);
+  await keptOnce(page, job, "battery.settled", 12.31);
+});
