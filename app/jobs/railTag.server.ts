@@ -10,7 +10,7 @@ import { factsOf, type ShopKnows } from "./facts";
 import { countedOf } from "./view";
 
 /** How a job stands, as the rail tells it. */
-export interface RailTag {
+interface RailTag {
   marks: Partial<ReturnType<typeof marksOf>>;
   /** What the bench and the verdict say; nothing until the odds are there. */
   headline?: string | undefined;

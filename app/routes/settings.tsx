@@ -1,7 +1,6 @@
 import { data, Form, redirect, useNavigation } from "react-router";
 import { z } from "zod";
-import type { Prices } from "../../core/diagnosis/planning/prices";
-import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { SCHOOLS } from "../../core/procedure/schools";
 import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
@@ -13,6 +12,9 @@ import { toolsSchema } from "../../store/shop";
 import { housekeepingContext, personContext, storeContext } from "../context";
 import { formOf, written } from "../forms.server";
 import { Backups } from "../shop/Backups";
+import { MeterForm } from "../shop/MeterForm";
+import { PriceForm } from "../shop/PriceForm";
+import type { Refusal } from "../shop/refusal";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import { typedNumber } from "../ui/typed";
@@ -129,12 +131,6 @@ export function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 export const shouldRevalidate = needsNews;
 
-interface Refusal {
-  intent: string;
-  errors: Record<string, string>;
-  typed: Record<string, string>;
-}
-
 /** What was refused of one of the page's forms. @param form how its intents begin */
 function answerOf(answer: object | undefined, form: string): Refusal | undefined {
   return answer && "intent" in answer && (answer as Refusal).intent.startsWith(form) ? (answer as Refusal) : undefined;
@@ -235,100 +231,5 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
         </section>
       </main>
     </>
-  );
-}
-
-/** What the shop charges: the odds are weighed in money, so that a cheap repair is tried before a dear one. */
-function PriceForm({ prices, actionData }: { prices: Prices; actionData: MeterFormProps["actionData"] }) {
-  const mine = actionData?.intent === "prices" ? actionData : undefined;
-  const field = (name: string, value: number, label: string) => (
-    <Field label={label} id={`price-${name}`} error={mine?.errors[name]}>
-      <input
-        name={name}
-        inputMode="decimal"
-        className="field num"
-        defaultValue={mine?.typed[name] ?? value}
-        {...errorProps(`price-${name}`, mine?.errors[name])}
-      />
-    </Field>
-  );
-  return (
-    <details open={mine !== undefined} className="border-hair border-b pb-2">
-      <summary className="min-h-10 cursor-pointer">
-        <h2 className="m-0 inline">Prices</h2>{" "}
-        <span className="text-mute">an hour of labour {prices.labourPerHour}; what parts cost, and how long they take to change</span>
-      </summary>
-      <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
-        <div className="max-w-48">{field("labourPerHour", prices.labourPerHour, "Labour, an hour")}</div>
-        {PARTS.map((part) => (
-          <fieldset key={part} className="m-0 grid grid-cols-[9rem_1fr_1fr] items-end gap-3 border-0 p-0">
-            <legend className="sr-only">{PART_NAMES[part]}</legend>
-            <span className="pb-3 font-medium" aria-hidden="true">
-              {PART_NAMES[part]}
-            </span>
-            {field(`${part}.money`, prices.parts[part].money, "Price")}
-            {field(`${part}.minutes`, prices.parts[part].minutes, "Minutes")}
-          </fieldset>
-        ))}
-        <button type="submit" name="intent" value="prices" className="btn self-start">
-          Keep these prices
-        </button>
-      </Form>
-    </details>
-  );
-}
-
-interface MeterFormProps {
-  intent: string;
-  title: string;
-  meter: { name: string; leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
-  actionData: Refusal | undefined;
-}
-
-const METER_FIELDS = [
-  { name: "leadOhms", label: "Lead zero, Ω" },
-  { name: "ohmsResolution", label: "Last digit on ohms, Ω" },
-  { name: "diodeMaxVolts", label: "Diode dial's limit, V" },
-] as const;
-
-function MeterForm({ intent, title, meter, actionData }: MeterFormProps) {
-  const mine = actionData?.intent === intent ? actionData : undefined;
-  const id = (name: string) => `${intent}-${name}`;
-  return (
-    <details open={mine !== undefined} className="border-hair border-t py-2">
-      <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-4">
-        <span className="font-medium">{title}</span>
-        {meter.name ? (
-          <span className="text-mute">
-            lead zero {meter.leadOhms} Ω, last digit {meter.ohmsResolution} Ω, {meter.trueRms ? "true rms" : "average responding"}
-          </span>
-        ) : (
-          <span className="text-petrol">add one</span>
-        )}
-      </summary>
-      <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
-        <Field label="Name" id={id("name")} error={mine?.errors.name}>
-          <input name="name" className="field" defaultValue={mine?.typed.name ?? meter.name} {...errorProps(id("name"), mine?.errors.name)} />
-        </Field>
-        {METER_FIELDS.map(({ name, label }) => (
-          <Field key={name} label={label} id={id(name)} error={mine?.errors[name]}>
-            <input
-              name={name}
-              inputMode="decimal"
-              className="field num"
-              defaultValue={mine?.typed[name] ?? meter[name]}
-              {...errorProps(id(name), mine?.errors[name])}
-            />
-          </Field>
-        ))}
-        <label className="col-span-2 flex min-h-11 items-center gap-3">
-          <input type="checkbox" name="trueRms" value="yes" defaultChecked={mine ? mine.typed.trueRms === "yes" : meter.trueRms} className="size-5" /> True rms
-          (otherwise it averages, and chopped AC reads off)
-        </label>
-        <button type="submit" name="intent" value={intent} className="btn justify-self-start">
-          Keep this meter
-        </button>
-      </Form>
-    </details>
   );
 }
