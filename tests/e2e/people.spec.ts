@@ -2,7 +2,7 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, type Page } from "@playwright/test";
-import { expect, jobOf, ready, serve, tool, type Workshop } from "./workshop";
+import { expect, jobOf, ready, serve, tool, violations, type Workshop } from "./workshop";
 
 /** Who is asked, who gets in, and what they did. */
 
@@ -53,6 +53,10 @@ test("nothing but the sign-in page and the program's own files is to be had with
 test("somebody signs in, works under a name, and signs out", async ({ page, reached }) => {
   await page.goto(`${reached.url}/machines`);
   await expect(page).toHaveURL(/\/sign-in\?back=%2Fmachines$/);
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    expect(await violations(page)).toEqual([]);
+  }
   await signIn(page, "Ailsa", "not the password");
   await expect(page.getByText("That name and password do not go together.")).toBeVisible();
   await expect(page.getByLabel("Name")).toHaveValue("Ailsa");

@@ -1,21 +1,4 @@
-import { readFileSync } from "node:fs";
-import type AxeSource from "axe-core";
-import { expect, jobOf, ready, test } from "./workshop";
-
-const AXE = readFileSync("node_modules/axe-core/axe.min.js", "utf8");
-
-interface AxeWindow {
-  axe: typeof AxeSource;
-}
-
-/** What axe finds wrong with the page as it stands. */
-async function violations(page: import("@playwright/test").Page): Promise<string[]> {
-  await page.evaluate(AXE);
-  return page.evaluate(async () => {
-    const result = await (window as unknown as AxeWindow).axe.run(document, { resultTypes: ["violations"] });
-    return result.violations.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ""}`));
-  });
-}
+import { expect, jobOf, ready, test, violations } from "./workshop";
 
 for (const colorScheme of ["light", "dark"] as const) {
   for (const viewport of [

@@ -1,8 +1,24 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect, type Page } from "@playwright/test";
+import type AxeSource from "axe-core";
+
+const AXE = readFileSync("node_modules/axe-core/axe.min.js", "utf8");
+
+interface AxeWindow {
+  axe: typeof AxeSource;
+}
+
+/** What axe finds wrong with the page as it stands. */
+export async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(AXE);
+  return page.evaluate(async () => {
+    const result = await (window as unknown as AxeWindow).axe.run(document, { resultTypes: ["violations"] });
+    return result.violations.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ""}`));
+  });
+}
 
 /** A running Uvrel with a throw-away database. */
 export interface Workshop {
