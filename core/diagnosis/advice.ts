@@ -7,6 +7,7 @@ import type { TestId } from "../procedure/catalogue";
 import { type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
+import { decide, named, plattCalibrated } from "./decision";
 import { type Bench, inOrder, isSpoilt, plan, type Suggestion, weightOf } from "./planning/plan";
 import { billOf, lossOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
@@ -99,20 +100,12 @@ const ENOUGH = { stop: 0.96, found: 0.9, likely: 0.5 } as const;
 const PART = { sure: 0.9, open: 0.1 } as const;
 /** Sets whose readings are laid out beside those taken: so many, and from these odds. */
 const SUSPECTED = { most: 3, least: 0.05 } as const;
-/** A set is decided on from this share of the likeliest one's odds. */
-const PLAUSIBLE = 0.75;
 /** From here a reading is better taken again. */
 const DOUBTFUL = 0.5;
 /** A doubt's reading is a contradiction while the odds it hides are this far from settled. */
 const OPEN_DOUBT = 0.3;
 /** Two readings of one look that are both believed less than this contradict each other. */
 const CLASH = 0.3;
-/**
- * The line between stated log odds and those that verdicts turned out to have, fitted on machines of the benchmark (seeds from 20000:
- * 200 with a sheet, 100 without; the benchmark measures on others); it holds in full from one stated probability, and not at all
- * below another. Where a sheet leaves open how the machine is made, a verdict is worth less than it seems.
- */
-const WORTH = { whole: { shift: 0.426, slope: 0.871 }, open: { shift: 0.1, slope: 0.55 }, from: 0.35, full: 0.5 } as const;
 /** Readings of the plan that are handed on. */
 const MOST_NEXT = 12;
 /** Share of all misread chances that could lie behind everything read so far. */
@@ -132,7 +125,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
   const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
-  const decision = decide(sets, searching, facts.prices, facts.mended.length > 0);
+  const choice = { sets, odds: searching, prices: facts.prices, repaired: facts.mended.length > 0 };
+  const cheapest = decide(choice);
   const bench = benchOf(facts, population);
   const ranked = plan(posterior, sets, indexOf, bench);
   const doubts = [...posterior.misread].flatMap((off, j) =>
@@ -143,10 +137,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
     return isSpoilt({ step, charged: step.charged === true }, bench.state);
   };
   const proof = proofLeft(facts, bench, population.sheet);
-  const reached = proof.length === 0 && ((searching[decision.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const reached = proof.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const again =
-    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: decision.index }, facts, bench, isGone) : undefined;
+    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts, bench, isGone) : undefined;
   const settled = reached && !again;
+  const decision = settled ? named(choice, cheapest) : cheapest;
   const odds = settled ? plattCalibrated(searching, decision.index, population.builds.length > 1) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
@@ -277,44 +272,6 @@ function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): 
     sums[at] = (sums[at] as number) + (weights[i] as number);
   }
   return sums;
-}
-
-/**
- * Odds of a verdict after which nothing more is worth reading, by what such verdicts were worth: its log odds on a straight line
- * (Platt's logistic calibration), the other sets sharing the rest. What hardly anything speaks for stays as it is.
- * @param open whether the machine's sheet leaves open how it is made
- */
-function plattCalibrated(odds: readonly number[], decided: number, open: boolean): number[] {
-  const before = odds[decided] as number;
-  if (before <= WORTH.from || before >= 1) return [...odds];
-  const { shift, slope } = open ? WORTH.open : WORTH.whole;
-  const logistic = 1 / (1 + Math.exp(-(shift + slope * Math.log(before / (1 - before)))));
-  const share = Math.min(1, (before - WORTH.from) / (WORTH.full - WORTH.from));
-  const after = share * logistic + (1 - share) * before;
-  return odds.map((stated, s) => (s === decided ? after : (stated * (1 - after)) / (1 - before)));
-}
-
-/**
- * The set that costs least on average, were it done now, among those that are likely: nobody mends what hardly failed because it is
- * cheap. A sound machine and one that is only flat are one thing to whoever buys parts: neither needs any.
- */
-function decide(sets: readonly string[], odds: readonly number[], prices: Prices, repaired: boolean): { index: number; loss: number } {
-  const whole = (set: string): boolean => set === "" || set === "charge";
-  const sound = sets.reduce((sum, set, s) => sum + (whole(set) ? (odds[s] as number) : 0), 0);
-  const likely = sets.map((set, s) => (whole(set) ? sound : (odds[s] as number)));
-  const least = PLAUSIBLE * Math.max(...likely);
-  const leastWhole = PLAUSIBLE * Math.max(...odds.filter((_, s) => whole(sets[s] as string)), 0);
-  let index = 0;
-  let loss = Number.POSITIVE_INFINITY;
-  sets.forEach((done, d) => {
-    if ((likely[d] as number) < least || (whole(done) && (odds[d] as number) < leastWhole)) return;
-    const expected = sets.reduce((sum, needed, s) => sum + (odds[s] as number) * lossOf(done, needed, prices, repaired), 0);
-    if (expected < loss - 1e-9) {
-      loss = expected;
-      index = d;
-    }
-  });
-  return { index, loss };
 }
 
 function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>[] {
