@@ -125,7 +125,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
   const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
-  const choice = { sets, odds: searching, prices: facts.prices, repaired: facts.mended.length > 0 };
+  const open = population.builds.length > 1;
+  const choice = { sets, odds: searching, prices: facts.prices, repaired: facts.mended.length > 0, open };
   const cheapest = decide(choice);
   const bench = benchOf(facts, population);
   const ranked = plan(posterior, sets, indexOf, bench);
@@ -142,7 +143,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts, bench, isGone) : undefined;
   const settled = reached && !again;
   const decision = settled ? named(choice, cheapest) : cheapest;
-  const odds = settled ? plattCalibrated(searching, decision.index, population.builds.length > 1) : searching;
+  const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;

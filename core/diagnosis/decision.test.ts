@@ -4,9 +4,9 @@ import { decide, named, plattCalibrated } from "./decision";
 import { ASSUMED_PRICES } from "./planning/prices";
 
 const SETS = ["", "charge", "loads", "regulator", "stator", "regulator+stator"] as const;
-const choiceOf = (odds: readonly number[], repaired = false) => ({ sets: SETS, odds, prices: ASSUMED_PRICES, repaired });
-const told = (odds: readonly number[]): string => {
-  const choice = choiceOf(odds);
+const choiceOf = (odds: readonly number[], open = false) => ({ sets: SETS, odds, prices: ASSUMED_PRICES, repaired: false, open });
+const told = (odds: readonly number[], unlisted = false): string => {
+  const choice = choiceOf(odds, unlisted);
   return SETS[named(choice, decide(choice)).index] as string;
 };
 
@@ -17,6 +17,12 @@ describe("the decision", () => {
     ["what is cheap and unlikely is not", [0.05, 0.1, 0.35, 0.25, 0.25, 0], "charge"],
     ["nothing stands out: no part is bought", [0.2, 0.1, 0.24, 0.23, 0.23, 0], ""],
   ])("%s", (_what, odds, set) => expect(told(odds)).toBe(set));
+
+  test("without a sheet takes more than a half", () => {
+    const odds = [0.15, 0.1, 0.05, 0.55, 0.15, 0];
+    expect(told(odds)).toBe("regulator");
+    expect(told(odds, true)).toBe("");
+  });
 
   test("names no part that has more likely not failed, and is a set of the list, whatever the odds", () => {
     const some = fc.array(fc.double({ min: 0.001, max: 1, noNaN: true }), { minLength: SETS.length, maxLength: SETS.length });

@@ -254,7 +254,7 @@ export function headline(advice: Advice): string {
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
   if ((decision.set === "" || decision.set === "charge") && first && first.odds > decision.odds)
-    return `No part can be named: ${[first, second].flatMap((one) => (one ? [`${short(one.what)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
+    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
   if (decision.set === "") {
     const open = otherwise ? `, or ${short(otherwise.set)}` : "";
     return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;
