@@ -43,6 +43,7 @@ export class ThreadedOffice implements Office {
   readonly #pool: Piscina;
   readonly #adviser: Piscina;
   readonly #drawing = new Map<string, Drawing>();
+  readonly #predicting = new Map<string, Promise<Uint8Array>>();
   readonly #curves = new Map<string, Promise<OutputPoint[]>>();
   readonly #waiting = new Map<number, Advising>();
   #advising = false;
@@ -94,13 +95,22 @@ export class ThreadedOffice implements Office {
     return curve;
   }
 
-  async predictions(subject: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array> {
-    const key = "mended" in of ? predictionsKey(subject.sheet, subject.ambientC, of.mended) : undefined;
+  /** What is worked out already is waited for, not asked for once more. */
+  predictions({ sheet, ambientC }: Subject, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array> {
+    const asked = JSON.stringify([sheet, ambientC, of]);
+    const under = this.#predicting.get(asked);
+    if (under) return under;
+    const work = this.#predict(sheet, ambientC, of).finally(() => this.#predicting.delete(asked));
+    this.#predicting.set(asked, work);
+    return work;
+  }
+
+  async #predict(sheet: Sheet, ambientC: number, of: { mended: Part[] } | { looks: Look[] }): Promise<Uint8Array> {
+    const key = "mended" in of ? predictionsKey(sheet, ambientC, of.mended) : undefined;
     const kept = key && this.#store.predictions.find(key);
     if (kept) return kept;
-    const { sheet, ambientC } = subject;
     const body = (await this.#adviser.run({ sheet, ambientC, of }, { name: "predictions" })) as Uint8Array;
-    if (key && !this.#closed) this.#store.action(() => this.#store.predictions.keep(key, body, new Date().toISOString()));
+    if (key && !this.#closed) await this.#store.patiently(() => this.#store.predictions.keep(key, body, new Date().toISOString()));
     return body;
   }
 
@@ -114,7 +124,7 @@ export class ThreadedOffice implements Office {
         if (!advice && (await this.#drawn(sheet))) {
           advice = (await this.#adviser.run({ sheet, ambientC, facts }, { name: "advice" })) as Advice;
           const made = advice;
-          if (!this.#closed) this.#store.action(() => this.#store.advices.keep(jobId, facts, made, new Date().toISOString()));
+          if (!this.#closed) await this.#store.patiently(() => this.#store.advices.keep(jobId, facts, made, new Date().toISOString()));
         }
       } catch (error) {
         if (!this.#closed) this.#log(error);
@@ -167,7 +177,7 @@ export class ThreadedOffice implements Office {
           this.#drawing.set(key, { state: "drawing", done, of: tasks.length });
         }),
       );
-      this.#store.action(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+      await this.#store.patiently(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
       this.#drawing.delete(key);
     } catch (error) {
       this.#drawing.set(key, { state: "failed", why: error instanceof Error ? error.message : String(error) });
@@ -189,7 +199,7 @@ export class ThreadedOffice implements Office {
         Object.assign(atlas, Object.fromEntries((await this.#pool.run({ sheet, tasks }, { name: "draw" })) as [string, Chart][]));
       }
       if (this.#closed) return;
-      if (!this.#store.atlases.has(key)) this.#store.action(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+      if (!this.#store.atlases.has(key)) await this.#store.patiently(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
     }
   }
 

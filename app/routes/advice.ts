@@ -1,6 +1,7 @@
 import { officeContext, storeContext } from "../context";
 import type { AdviceAnswer } from "../jobs/advised";
 import { factsIn, jobFileOf, shopKnows } from "../jobs/file.server";
+import { inTime } from "../patience.server";
 import type { Route } from "./+types/advice";
 
 /**
@@ -19,6 +20,6 @@ export async function loader({ context, params, request }: Route.LoaderArgs): Pr
   if (drawing.state === "failed") return answer(drawing, 500);
   const asked = office.advise(file.job.id, file.job, facts);
   if (drawing.state === "drawing") return answer(drawing, 202);
-  const advice = await asked;
+  const advice = await inTime(asked);
   return advice ? answer({ state: "advised", advice, weighed }, 200) : answer({ state: "drawing", done: 0, of: 0 }, 202);
 }

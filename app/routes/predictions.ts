@@ -6,6 +6,7 @@ import { PARTS } from "../../core/machine/part";
 import { predictionsKey } from "../../store/predictions";
 import { officeContext } from "../context";
 import { jobFileOf } from "../jobs/file.server";
+import { inTime } from "../patience.server";
 import type { Route } from "./+types/predictions";
 
 const mendedSchema = z.array(z.enum(PARTS)).max(PARTS.length);
@@ -32,7 +33,8 @@ export async function loader({ context, params, request }: Route.LoaderArgs): Pr
   const tag = `"${predictionsKey(file.job.sheet, file.job.ambientC, mended.data)}${key}"`;
   const headers = { ETag: tag, "Cache-Control": "private, no-cache", "Content-Type": "application/gzip" };
   if (request.headers.get("If-None-Match") === tag) return new Response(null, { status: 304, headers });
-  const pack = await office.predictions(file.job, looks ? { looks } : { mended: mended.data });
+  const pack = await inTime(office.predictions(file.job, looks ? { looks } : { mended: mended.data }));
+  if (!pack) return Response.json({ state: "drawing", done: 0, of: 0 }, { status: 202 });
   return new Response(Uint8Array.from(pack), { headers });
 }
 
