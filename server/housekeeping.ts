@@ -11,6 +11,11 @@ const EVERY = 3_600_000;
 /** How often the database is looked through, ms, and how long after the start for the first time. */
 const LOOK = { every: 6 * 3_600_000, first: 600_000 } as const;
 
+/** Where the work is done that would hold up the pages. */
+type Threads = Pick<Piscina, "run" | "destroy">;
+
+const ownThread = (): Threads => new Piscina({ filename: resolve("build/tools/housekeeping.js"), minThreads: 0, maxThreads: 1 });
+
 /**
  * Keeps house behind the pages, in a thread of its own: backups by the shop's rule and when somebody asks, and a look through the
  * database for damage.
@@ -18,12 +23,13 @@ const LOOK = { every: 6 * 3_600_000, first: 600_000 } as const;
 export class Housekeeper implements Housekeeping {
   readonly #store: Store;
   readonly #folder: string;
-  readonly #pool = new Piscina({ filename: resolve("build/tools/housekeeping.js"), minThreads: 0, maxThreads: 1 });
+  readonly #threads: Threads;
   readonly #timers: ReturnType<typeof setInterval>[] = [];
   readonly #log: (error: unknown) => void;
 
   /** @param folder the data folder @param log where what failed in the background is told */
-  constructor(store: Store, folder: string, log: (error: unknown) => void) {
+  constructor(store: Store, folder: string, log: (error: unknown) => void, threads: Threads = ownThread()) {
+    this.#threads = threads;
     this.#store = store;
     this.#folder = folder;
     this.#log = log;
@@ -53,7 +59,7 @@ export class Housekeeper implements Housekeeping {
   }
 
   backUp(now: Date, byHand: boolean): Promise<Whole> {
-    return this.#pool.run({ folder: this.#folder, file: newBackup(this.#folder, now, byHand) }, { name: "copy" }) as Promise<Whole>;
+    return this.#threads.run({ folder: this.#folder, file: newBackup(this.#folder, now, byHand) }, { name: "copy" }) as Promise<Whole>;
   }
 
   /** Makes the day's backup if the shop's rule wants one, and takes away what the rule no longer keeps. A damaged database is not copied over good ones. */
@@ -66,12 +72,12 @@ export class Housekeeper implements Housekeeping {
 
   /** Looks through the database; what is wrong with it stops every page until a backup is restored. */
   async lookThrough(): Promise<void> {
-    this.#store.damage ??= (await this.#pool.run({ folder: this.#folder }, { name: "look" })) as string | undefined;
+    this.#store.damage ??= (await this.#threads.run({ folder: this.#folder }, { name: "look" })) as string | undefined;
   }
 
   async close(): Promise<void> {
     for (const timer of this.#timers) clearInterval(timer);
-    await this.#pool.destroy();
+    await this.#threads.destroy();
   }
 }
 
