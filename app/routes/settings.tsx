@@ -64,9 +64,14 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (intent === "shop") {
     const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")), tools: form.getAll("tools") });
     if (!parsed.success) return refuse(messages(parsed.error));
-    if (!store.workshop.meters().some(({ id }) => id === parsed.data.meterId)) return refuse({ meterId: "There is no such meter." });
-    await written(store.patiently(() => store.workshop.changeShop(parsed.data)));
-    return redirect("/settings");
+    const known = await written(
+      store.patiently((): boolean => {
+        const has = store.workshop.meters().some(({ id }) => id === parsed.data.meterId);
+        if (has) store.workshop.changeShop(parsed.data);
+        return has;
+      }),
+    );
+    return known ? redirect("/settings") : refuse({ meterId: "There is no such meter." });
   }
   if (intent === "prices") {
     const parsed = pricesSchema.safeParse({
