@@ -42,6 +42,8 @@ export class ThreadedOffice implements Office {
   readonly #store: Store;
   readonly #pool: Piscina;
   readonly #adviser: Piscina;
+  /** A page waits for a curve: it stands in no line behind charts and advices. */
+  readonly #sketcher: Piscina;
   readonly #drawing = new Map<string, Drawing>();
   readonly #predicting = new Map<string, Promise<Uint8Array>>();
   readonly #curves = new Map<string, Promise<OutputPoint[]>>();
@@ -56,6 +58,7 @@ export class ThreadedOffice implements Office {
     this.#log = log;
     const filename = resolve("build/tools/charts.js");
     this.#pool = new Piscina({ filename, minThreads: 0, maxThreads: Math.min(MOST_THREADS, availableParallelism()), idleTimeout: IDLE.drawing });
+    this.#sketcher = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: IDLE.drawing });
     this.#adviser = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: IDLE.advising });
   }
 
@@ -87,7 +90,7 @@ export class ThreadedOffice implements Office {
     const key = JSON.stringify(sheet);
     const known = this.#curves.get(key);
     if (known) return known;
-    const curve = this.#pool.run({ sheet }, { name: "curve" }) as Promise<OutputPoint[]>;
+    const curve = this.#sketcher.run({ sheet }, { name: "curve" }) as Promise<OutputPoint[]>;
     if (this.#curves.size >= MOST_CURVES) this.#curves.clear();
     this.#curves.set(key, curve);
     // One that failed is tried again by whoever asks next.
@@ -206,7 +209,7 @@ export class ThreadedOffice implements Office {
   async close(): Promise<void> {
     this.#closed = true;
     for (const { tell } of this.#waiting.values()) tell(undefined);
-    await Promise.all([this.#pool.destroy(), this.#adviser.destroy()]);
+    await Promise.all([this.#pool.destroy(), this.#adviser.destroy(), this.#sketcher.destroy()]);
   }
 }
 
