@@ -1,5 +1,5 @@
 import { data, Form, redirect, useNavigation } from "react-router";
-import { PASSWORD } from "../../store/people";
+import { MOST_NAME, PASSWORD } from "../../store/people";
 import { personContext, storeContext, visitContext } from "../context";
 import { formOf, written } from "../forms.server";
 import { safePath, sessionCookie } from "../session";
@@ -24,7 +24,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const name = String(form.get("name") ?? "").trim();
   const password = String(form.get("password") ?? "");
   const refuse = (errors: Record<string, string>, status = 422) => data({ errors, name }, { status });
-  if (name === "") return refuse({ name: "Type your name, as it was added." });
+  if (name === "" || name.length > MOST_NAME) return refuse({ name: "Type your name, as it was added." });
   if (password === "" || password.length > PASSWORD.most) return refuse({ password: "Type your password." });
   const tries = await triesLeft(name, address);
   if (tries.waitMinutes > 0) return refuse({ password: `Too many tries. Wait ${tries.waitMinutes} min, then try again.` }, 429);
