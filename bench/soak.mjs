@@ -41,7 +41,8 @@ function watched() {
   });
 }
 
-const agent = new Agent({ keepAlive: true, maxSockets: clients });
+// A browser asks again when the server has closed an idle connection; a client of one connection a request need not.
+const agent = new Agent({ keepAlive: false, maxSockets: clients });
 const statuses = new Map();
 const taken = [];
 function ask(method, path, body, type = "application/json") {

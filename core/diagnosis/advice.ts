@@ -141,7 +141,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const reached = proof.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const again =
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts, bench, isGone) : undefined;
-  const settled = reached && !again;
+  const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, bench) : [];
+  const settled = reached && !again && recharge.length === 0;
   const decision = settled ? named(choice, cheapest) : cheapest;
   const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
@@ -190,7 +191,9 @@ export function advise(population: Population, facts: JobFacts): Advice {
           ]
         : again
           ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]
-          : ranked.slice(0, MOST_NEXT),
+          : recharge.length > 0
+            ? recharge
+            : ranked.slice(0, MOST_NEXT),
     doubts: doubts.filter((doubt) => !isGone(doubt)),
     spent: doubts.filter(isGone),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
@@ -228,6 +231,22 @@ function hangsOn(
     if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
   });
   return best;
+}
+
+/**
+ * Before a battery is bought it is charged and cranked again, unless it is sure that it has failed: one that was only flat looks like a
+ * worn one, and so does one behind a starter that nobody knows. Nothing where that was read, or skipped, already.
+ */
+function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, bench: Bench): Suggestion[] {
+  if (!remediesOf(sets[decided] as string).includes("battery")) return [];
+  const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
+  if (battery >= PART.sure) return [];
+  const tests: TestId[] = bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"];
+  const looks = tests.map((test) => lookOf({ test }, { charged: true, mended: bench.mended }));
+  return inOrder(
+    looks.filter(({ key }) => !bench.done.has(key)),
+    bench,
+  ).map((one) => ({ ...one, recharged: true }));
 }
 
 /** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */

@@ -45,6 +45,8 @@ export interface Suggestion {
   turns: Turn | undefined;
   /** It was read before, and everything hangs on it. */
   again?: true;
+  /** The battery would be bought, and is given this chance first. */
+  recharged?: true;
 }
 
 /** Points of one visit tell partly the same; so do the visits of one stay. */

@@ -41,12 +41,14 @@ export function setName(set: string): string {
 const short = (set: string): string => (set === "" ? "a sound machine" : set === "charge" ? "a battery that is only flat" : setName(set).toLowerCase());
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again }: Suggestion): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged }: Suggestion): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
-    : splits
-      ? `Splits ${short(splits[0])} from ${short(splits[1])}`
-      : "Makes what is known firmer";
+    : recharged
+      ? "Before the battery is bought: one that was only flat looks like a worn one"
+      : splits
+        ? `Splits ${short(splits[0])} from ${short(splits[1])}`
+        : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
