@@ -16,21 +16,21 @@ function tidy(value: unknown): unknown {
 const LISTS = ["legs", "bands", "fuses"] as const;
 const GROUPS = ["statorConnector", "outputWire", "groundWire", "battery", "loadAmps"];
 
-/** The field in which the form library sends which of its own buttons was pressed. */
+/** The field in which the form library sends what it wants beside being kept. */
 const INTENT = "__intent__";
-/** What the form's own buttons ask for: a line more or less in one of its lists. */
-const buttonSchema = z.object({
-  type: z.enum(["insert", "remove"]),
-  payload: z.object({ name: z.enum(LISTS), index: z.number().int().min(0).max(99).optional() }),
-});
+/** What the form itself asks for: a line more or less in one of its lists, or to look a field through while it is typed. */
+const intentSchema = z.discriminatedUnion("type", [
+  z.object({ type: z.enum(["insert", "remove"]), payload: z.object({ name: z.enum(LISTS), index: z.number().int().min(0).max(99).optional() }) }),
+  z.object({ type: z.literal("validate"), payload: z.object({ name: z.string().regex(/^[\w.[\]]{0,60}$/) }) }),
+]);
 
 /**
  * Reads a posted sheet: a sheet, or what is wrong field by field with everything typed kept.
- * @throws a Response (400) for a button that the form does not have
+ * @throws a Response (400) for what the form never asks for
  */
 export function readSheetForm(form: FormData) {
-  const button = form.get(INTENT);
-  if (button !== null && !isButton(button)) throw refusal(400, "That is nothing that can be done with a sheet. Nothing was changed.");
+  const intent = form.get(INTENT);
+  if (intent !== null && !isIntent(intent)) throw refusal(400, "That is nothing that can be done with a sheet. Nothing was changed.");
   const plain = new FormData();
   for (const [key, value] of form.entries()) {
     if (!isShaped(key)) continue;
@@ -39,9 +39,9 @@ export function readSheetForm(form: FormData) {
   return parseWithZod(plain, { schema: fromForm });
 }
 
-function isButton(value: FormDataEntryValue): boolean {
+function isIntent(value: FormDataEntryValue): boolean {
   try {
-    return buttonSchema.safeParse(JSON.parse(String(value))).success;
+    return intentSchema.safeParse(JSON.parse(String(value))).success;
   } catch {
     return false;
   }

@@ -28,6 +28,11 @@ describe("a posted sheet", () => {
     expect(readSheetForm(form({ id: "a", __intent__: JSON.stringify(insert) })).payload).toMatchObject({ id: "a", bands: [undefined] });
   });
 
+  test("a field that is typed anew is looked through", () => {
+    const validate = { type: "validate", payload: { name: "polePairs" } };
+    expect(readSheetForm(form({ id: "a", polePairs: "0", __intent__: JSON.stringify(validate) })).payload).toMatchObject({ id: "a", polePairs: "0" });
+  });
+
   test.each([
     "x",
     "{}",
