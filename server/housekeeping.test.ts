@@ -2,6 +2,7 @@ import { writeFileSync } from "node:fs";
 import { beforeEach, describe, expect, jest, test } from "@jest/globals";
 import type { Request, Response } from "express";
 import { backupsIn, newBackup } from "../store/backups";
+import { DatabaseProblem } from "../store/migrate";
 import type { Store } from "../store/store";
 import { newFolder, openStore } from "../tests/support/store";
 import { Housekeeper, soundOnly } from "./housekeeping";
@@ -43,6 +44,11 @@ describe("keeping house", () => {
     expect(backupsIn(folder)).toEqual([]);
     await housekeeper().backUp(NOW, true);
     expect(backupsIn(folder)).toMatchObject([{ byHand: true }]);
+  });
+
+  test("says in a sentence why a backup could not be made", async () => {
+    threads.run.mockImplementationOnce(async () => ({ problem: "The disk is full." }));
+    await expect(housekeeper().backUp(NOW, true)).rejects.toThrow(new DatabaseProblem("The disk is full."));
   });
 
   test("copies no damaged database over good backups, and stops every page with the backup to restore", async () => {

@@ -4,6 +4,7 @@ import { Piscina } from "piscina";
 import type { Housekeeping } from "../app/context";
 import type { Whole } from "../store/backup";
 import { backupsIn, isBackupDue, newBackup, restoreAdvice, thinOut } from "../store/backups";
+import { DatabaseProblem } from "../store/migrate";
 import type { Store } from "../store/store";
 
 /** How often it is looked whether a backup is due, ms. */
@@ -58,8 +59,11 @@ export class Housekeeper implements Housekeeping {
     for (const timer of this.#timers) timer.unref();
   }
 
-  backUp(now: Date, byHand: boolean): Promise<Whole> {
-    return this.#threads.run({ folder: this.#folder, file: newBackup(this.#folder, now, byHand) }, { name: "copy" }) as Promise<Whole>;
+  async backUp(now: Date, byHand: boolean): Promise<Whole> {
+    const task = { folder: this.#folder, file: newBackup(this.#folder, now, byHand) };
+    const copied = (await this.#threads.run(task, { name: "copy" })) as Whole | { problem: string };
+    if ("problem" in copied) throw new DatabaseProblem(copied.problem);
+    return copied;
   }
 
   /** Makes the day's backup if the shop's rule wants one, and takes away what the rule no longer keeps. A damaged database is not copied over good ones. */

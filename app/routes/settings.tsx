@@ -101,8 +101,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     try {
       await context.get(housekeepingContext).backUp(new Date(), true);
     } catch (error) {
-      // Errors come back from the thread without their class.
-      if (!(error instanceof Error && error.name === DatabaseProblem.name)) throw error;
+      if (!(error instanceof DatabaseProblem)) throw error;
       return refuse({ backup: error.message });
     }
     return redirect("/settings");
