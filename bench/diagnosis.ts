@@ -1,6 +1,6 @@
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
-import { DEMO_SHEETS } from "../demo/sheets";
+import { THREE_PHASE_SHEETS } from "../demo/sheets";
 import { chanceOf, type Limits, ORDERS, Remembered, someLimits, work } from "./diagnosis/flowcharts";
 import type { SheetData } from "./diagnosis/kinds";
 import { type Played, play, Talker } from "./diagnosis/player";
@@ -20,7 +20,7 @@ const cases = Number(process.argv[2] ?? 2000);
 const seed = Number(process.argv[3] ?? 60_000);
 const blind = process.argv[4] === "nosheet";
 const machineOf = (n: number, from: number): { sheet: SheetData; seen: Seen | undefined } =>
-  blind ? wideMachine(from + n) : { sheet: DEMO_SHEETS[n % DEMO_SHEETS.length] as SheetData, seen: undefined };
+  blind ? wideMachine(from + n) : { sheet: THREE_PHASE_SHEETS[n % THREE_PHASE_SHEETS.length] as SheetData, seen: undefined };
 
 /** Charts are tuned on machines of their own; the engine's odds were set right on those from 20000. */
 const TUNING = { rounds: 80, machines: 250, from: 9_000_000 } as const;

@@ -1,6 +1,8 @@
 import type { SetFault } from "../core/machine/defects";
-import type { TestId } from "../core/procedure/catalogue";
-import { diodesOf, pairsOf, type Step } from "../core/procedure/step";
+import type { Sheet } from "../core/machine/sheet";
+import { type TestId, testOf } from "../core/procedure/catalogue";
+import { type Step, stepsOf } from "../core/procedure/step";
+import { demoSheet } from "./sheets";
 
 /** One step of a demo job and what is noted beside it; the figure comes from the simulated machine. */
 export type DemoStep = Step & { restHours?: number; note?: string; afterRepair?: boolean };
@@ -24,19 +26,22 @@ export interface DemoJob {
   ending?: { ending: "proven" | "healthy"; note: string };
 }
 
-const LEGS = [{ id: "1" }, { id: "2" }, { id: "3" }];
-
 const one = (test: TestId, more: Partial<DemoStep> = {}): DemoStep => ({ test, ...more });
 const walk = (): DemoStep[] => [one("inspect.terminals"), one("inspect.connector", { at: "stator" }), one("inspect.connector", { at: "output" })];
 const battery = (): DemoStep[] => [one("battery.rest", { restHours: 12 }), one("battery.settled"), one("battery.crank")];
-const charge = (more: Partial<DemoStep> = {}): DemoStep[] => [
+const charge = (more: Partial<DemoStep> = {}, rpm = 5000): DemoStep[] => [
   one("charge.volts", { rpm: "idle", loads: "normal", ...more }),
-  one("charge.volts", { rpm: 5000, loads: "normal", ...more }),
-  one("charge.volts", { rpm: 5000, loads: "all", ...more }),
+  one("charge.volts", { rpm, loads: "normal", ...more }),
+  one("charge.volts", { rpm, loads: "all", ...more }),
 ];
-const perPair = (test: TestId, more: Partial<DemoStep> = {}): DemoStep[] => pairsOf(LEGS).map((at) => one(test, { at, ...more }));
-const perLeg = (): DemoStep[] => LEGS.map(({ id }) => one("stator.toGround", { at: id }));
-const diodes = (): DemoStep[] => diodesOf(LEGS).map((at) => one("regulator.diode", { at }));
+/** What a test asks for on machines of three legs, at some speed, and on any machine of the shelf. */
+const perPair = (test: TestId, more: Partial<DemoStep> = {}): DemoStep[] => ["1-2", "2-3", "3-1"].map((at) => one(test, { at, ...more }));
+const perLeg = (): DemoStep[] => ["1", "2", "3"].map((at) => one("stator.toGround", { at }));
+const whole = (test: TestId, sheetId: string, more: Partial<DemoStep> = {}): DemoStep[] =>
+  stepsOf(testOf(test), demoSheet(sheetId) as Sheet)
+    .filter(({ rpm }) => rpm !== "idle")
+    .map((step) => ({ ...step, ...more }));
+const diodes = (): DemoStep[] => whole("regulator.diode", "corvane-ferrel-650");
 const wires = (): DemoStep[] =>
   (["charge.outputVolts", "charge.positiveDrop", "charge.groundDrop"] as const).map((test) => one(test, { rpm: 5000, loads: "normal" }));
 
@@ -161,6 +166,85 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       one("drain.fusePulled", { at: "main" }),
       one("drain.fusePulled", { at: "F3" }),
     ],
+  },
+  {
+    unit: "SK-401",
+    complaint: ["flat-after-ride"],
+    words: "Cuts two graveyards and will not start for the third.",
+    batteryAgeYears: 2,
+    ambientC: 16,
+    school: "harbour",
+    openedHoursAgo: 7,
+    faults: [{ fault: "regulator.no-output" }],
+    charge: 0.6,
+    steps: [
+      ...walk(),
+      ...battery(),
+      ...charge({}, 3600),
+      ...whole("stator.resistance", "mossgate-cloister-18"),
+      ...whole("stator.toGround", "mossgate-cloister-18"),
+      ...whole("stator.acVolts", "mossgate-cloister-18"),
+      ...whole("stator.acVoltsAtUnit", "mossgate-cloister-18"),
+      ...whole("stator.legDrop", "mossgate-cloister-18"),
+      ...whole("regulator.diode", "mossgate-cloister-18"),
+      one("regulator.feed"),
+      one("regulator.ground"),
+    ],
+  },
+  {
+    unit: "SK-404",
+    complaint: ["flat-after-ride"],
+    words: "Lights are bright, battery never fills.",
+    batteryAgeYears: 4,
+    ambientC: 18,
+    school: "patrol",
+    openedHoursAgo: 31,
+    faults: [{ fault: "stator.diode-open" }],
+    charge: 0.45,
+    steps: [
+      ...walk(),
+      ...battery(),
+      ...charge({}, 3600),
+      ...whole("stator.dcVolts", "mossgate-pavilion-12"),
+      ...whole("stator.acVolts", "mossgate-pavilion-12"),
+      ...whole("stator.diode", "mossgate-pavilion-12"),
+    ],
+  },
+  {
+    unit: "SK-141",
+    complaint: ["slow-crank"],
+    words: "Kick it and it runs; the button only sighs.",
+    batteryAgeYears: 6,
+    ambientC: 12,
+    school: "parade",
+    openedHoursAgo: 2,
+    faults: [{ fault: "stator.winding-open", at: "C" }],
+    charge: 0.5,
+    steps: [...walk(), one("battery.rest", { restHours: 12 }), one("battery.settled")],
+  },
+  {
+    unit: "SK-213",
+    complaint: ["flat-after-ride", "sat-long"],
+    words: "Stood all summer, flat after the first climb.",
+    batteryAgeYears: 3,
+    ambientC: 1,
+    school: "harbour",
+    openedHoursAgo: 49,
+    faults: [{ fault: "stator.winding-open", at: "1" }],
+    charge: 0.55,
+    steps: [...walk(), ...battery(), ...charge(), ...whole("stator.resistance", "brannoch-tor-440")],
+  },
+  {
+    unit: "SK-118",
+    complaint: ["flat-after-ride"],
+    words: "Goes dim on the parade with the headlamp on.",
+    batteryAgeYears: 1,
+    ambientC: 17,
+    school: "parade",
+    openedHoursAgo: 28,
+    faults: [{ fault: "stator.winding-open", at: "M" }],
+    charge: 0.6,
+    steps: [...walk(), ...battery(), ...charge(), ...whole("stator.resistance", "corvane-tern-400"), ...whole("stator.toGround", "corvane-tern-400")],
   },
   {
     unit: "SK-206",

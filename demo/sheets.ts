@@ -1,5 +1,6 @@
 import type { Sheet, SheetBand } from "../core/machine/sheet";
 import type { Wire } from "../core/machine/wire";
+import { OTHER_SHEETS } from "./otherSheets";
 
 /** The invented makers' sheets of the demo workshop. Electrical figures are those of plausible machines of each kind. */
 
@@ -18,7 +19,8 @@ function bands(chapter: string, own: { pair: [number, number]; ac5000: [number, 
   ];
 }
 
-export const DEMO_SHEETS: readonly Sheet[] = [
+/** Those with three legs. */
+export const THREE_PHASE_SHEETS: readonly Sheet[] = [
   {
     id: "corvane-ferrel-650",
     maker: "Corvane",
@@ -229,6 +231,8 @@ export const DEMO_SHEETS: readonly Sheet[] = [
     source: "Tidewright Reach 90 rigging notes",
   },
 ];
+
+export const DEMO_SHEETS: readonly Sheet[] = [...THREE_PHASE_SHEETS, ...OTHER_SHEETS];
 
 /** The demo sheet of that id. */
 export function demoSheet(id: string): Sheet | undefined {

@@ -26,6 +26,10 @@ const EXPECTED: Record<string, { part: Remedy; sure: boolean }> = {
   "SK-109": { part: "regulator", sure: true },
   "SK-133": { part: "wiring", sure: true },
   "SK-102": { part: "loads", sure: true },
+  "SK-401": { part: "regulator", sure: true },
+  "SK-404": { part: "stator", sure: true },
+  "SK-213": { part: "stator", sure: true },
+  "SK-118": { part: "stator", sure: true },
   "SK-206": { part: "regulator", sure: true },
 };
 
@@ -34,7 +38,7 @@ describe("the demo workshop", () => {
     const store = seeded();
     expect(store.workshop.units().length).toBeGreaterThanOrEqual(6);
     expect(store.sheets.list().length).toBe(DEMO_SHEETS.length);
-    expect(store.jobs.count()).toEqual({ open: 7, closed: 1 });
+    expect(store.jobs.count()).toEqual({ open: 12, closed: 1 });
     expect(store.jobs.listClosed(5)[0]).toMatchObject({ unitTag: "SK-206", ending: "proven" });
   });
 

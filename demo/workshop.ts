@@ -16,6 +16,11 @@ const UNITS: readonly Unit[] = [
   { tag: "SK-206", nickname: "Ptarmigan", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
   { tag: "SK-207", nickname: "Mountain Hare", sheetId: "brannoch-corrie-600", usedFor: "hill patrol" },
   { tag: "SK-211", nickname: "Snow Bunting", sheetId: "brannoch-fell-850", usedFor: "ridge patrol" },
+  { tag: "SK-118", nickname: "Old Tern", sheetId: "corvane-tern-400", usedFor: "heritage days" },
+  { tag: "SK-141", nickname: "Dabchick", sheetId: "corvane-dabchick-50", usedFor: "harbour office errands" },
+  { tag: "SK-213", nickname: "Dotterel", sheetId: "brannoch-tor-440", usedFor: "hill patrol, spare" },
+  { tag: "SK-401", nickname: "Sexton", sheetId: "mossgate-cloister-18", usedFor: "churchyards" },
+  { tag: "SK-404", nickname: "Silly Mid-Off", sheetId: "mossgate-pavilion-12", usedFor: "cricket ground" },
   { tag: "SK-302", nickname: "Guillemot", sheetId: "tidewright-sound-40", usedFor: "harbour tender" },
   { tag: "SK-305", nickname: "Gannet", sheetId: "tidewright-reach-90", usedFor: "pilot launch" },
 ];

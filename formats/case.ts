@@ -1,6 +1,6 @@
 import { type ParseError, parse as parseTolerant } from "jsonc-parser";
 import { z } from "zod";
-import { FAMILY_IDS } from "../core/machine/families/family";
+import { FAMILY_IDS } from "../core/machine/families/registry";
 import { KIND_IDS } from "../core/machine/kind";
 import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";

@@ -8,6 +8,7 @@ import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
 import { tasksOf } from "../core/diagnosis/population/charts";
 import type { Look } from "../core/diagnosis/population/look";
+import { FAMILIES } from "../core/machine/families/all";
 import { KIND_IDS } from "../core/machine/kind";
 import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
@@ -192,7 +193,8 @@ export class ThreadedOffice implements Office {
    * not wait for them. What a job waits for goes first.
    */
   async drawAhead(): Promise<void> {
-    const sheets = [undefined, ...KIND_IDS].flatMap((kind) => chartSheetsOf(unlistedSheet("three-phase", 12, kind)));
+    const families = FAMILIES.filter(({ mayBe }) => mayBe.length > 0);
+    const sheets = families.flatMap(({ id }) => [undefined, ...KIND_IDS].flatMap((kind) => chartSheetsOf(unlistedSheet(id, 12, kind))));
     for (const sheet of sheets) {
       const key = atlasKey(sheet);
       const atlas: Atlas = {};

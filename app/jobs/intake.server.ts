@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FAMILY_IDS } from "../../core/machine/families/family";
+import { FAMILY_IDS } from "../../core/machine/families/registry";
 import { KIND_IDS } from "../../core/machine/kind";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { WIRE_COLOURS } from "../../core/machine/wire";

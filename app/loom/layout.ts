@@ -99,8 +99,13 @@ export interface Spot {
 
 /** Height of a leg's wire, the legs centred about the middle of the strip. */
 export function legY(sheet: Pick<Sheet, "legs">, index: number): number {
-  return Y.wire + Y.legStep * (index + (3 - sheet.legs.length) / 2);
+  const count = sheet.legs.length;
+  // More than three stand closer, within the same height.
+  return count > 3 ? Y.wire + (2 * Y.legStep * index) / (count - 1) : Y.wire + Y.legStep * (index + (3 - count) / 2);
 }
+
+/** Height of the middle between the wires. */
+export const middleY = (sheet: Pick<Sheet, "legs">): number => (legY(sheet, 0) + legY(sheet, sheet.legs.length - 1)) / 2;
 
 /** Where a point is drawn; undefined when its zone is folded away or the sheet has no such leg or fuse. */
 export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layout: Layout): Spot | undefined {

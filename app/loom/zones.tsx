@@ -1,9 +1,10 @@
 import type { Mark } from "../../core/diagnosis/words/marks";
-import { unitTraits } from "../../core/machine/families/family";
+import { type Half, leadsOf, wayAt } from "../../core/machine/families/family";
+import { familyOf } from "../../core/machine/families/registry";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wire } from "../../core/machine/wire";
-import { IN, legY, Y, ZONE_WIDTH } from "./layout";
+import { IN, legY, middleY, Y, ZONE_WIDTH } from "./layout";
 import { type Hatches, inkOn, MarkedBox, outlineOf } from "./marks";
 
 export interface ZoneProps {
@@ -64,7 +65,7 @@ function PartName({
 /** Rotor and stator: magnets round the rim, the windings inside as this machine has them. */
 export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
   const { centre: cx, radius } = IN.generator;
-  const cy = legY(sheet, Math.floor(sheet.legs.length / 2));
+  const cy = middleY(sheet);
   const rotor = outlineOf(mark("rotor"), hatches);
   const stator = outlineOf(mark("stator"), hatches);
   const ink = inkOn(mark("stator"));
@@ -79,13 +80,13 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
       <circle cx={cx} cy={cy} r={radius - 16} {...stator} />
       {mark("stator") === "contradicting" ? <circle cx={cx} cy={cy} r={radius - 21} stroke="var(--copper)" strokeWidth="1.6" /> : null}
       {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
-      <Windings winding={sheet.winding} legs={sheet.legs.length} cx={cx} cy={cy} ink={ink} />
+      <Windings sheet={sheet} cx={cx} cy={cy} ink={ink} />
       {mark("stator") === "cleared" ? <path d={`M${cx + 32} ${cy + 50}l18 -18`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
       {mark("stator") === "condemned" ? <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" /> : null}
       <Wires
         runs={sheet.legs.map((leg, i) => {
           const y = legY(sheet, i);
-          const start = cx + (radius - 16) * Math.cos(Math.asin((y - cy) / (radius - 16)));
+          const start = cx + Math.sqrt(Math.max(0, (radius - 16) ** 2 - (y - cy) ** 2));
           return { wire: leg.wire, d: `M${start.toFixed(1)} ${y}H${ZONE_WIDTH.generator}` };
         })}
       />
@@ -112,15 +113,26 @@ function magnetPath(cx: number, cy: number, radius: number, magnets: number, fir
   return d;
 }
 
-/** Three coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
-function Windings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
-  const coil = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
+/** A coil of three turns, drawn to the right. */
+const COIL = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
+
+/** The windings as this machine has them: joined among each other in wye or delta, or each by itself. */
+function Windings({ sheet, ...at }: { sheet: Sheet; cx: number; cy: number; ink: string }) {
+  return familyOf(sheet.family).joins.length > 0 ? (
+    <JoinedWindings winding={sheet.winding} legs={sheet.legs.length} {...at} />
+  ) : (
+    <LoneWindings sheet={sheet} {...at} />
+  );
+}
+
+/** Coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
+function JoinedWindings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
   const turns = Array.from({ length: legs }, (_, i) => (i * 360) / legs);
   if (winding === "delta") {
     return (
       <g stroke={ink} strokeWidth="2.2">
         {turns.map((turn) => (
-          <path key={turn} d={`M${cx - 27} ${cy + 15.6}h13.5${coil}h13.5`} transform={`rotate(${turn} ${cx} ${cy})`} />
+          <path key={turn} d={`M${cx - 27} ${cy + 15.6}h13.5${COIL}h13.5`} transform={`rotate(${turn} ${cx} ${cy})`} />
         ))}
       </g>
     );
@@ -128,7 +140,7 @@ function Windings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; l
   return (
     <g stroke={ink} strokeWidth="2.2">
       {turns.map((turn) => (
-        <path key={turn} d={`M${cx} ${cy}h5${coil}h4`} transform={`rotate(${turn - 90} ${cx} ${cy})`} />
+        <path key={turn} d={`M${cx} ${cy}h5${COIL}h4`} transform={`rotate(${turn - 90} ${cx} ${cy})`} />
       ))}
       <circle cx={cx} cy={cy} r="3" fill={ink} />
       {winding === "unknown" ? (
@@ -136,6 +148,35 @@ function Windings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; l
           ?
         </text>
       ) : null}
+    </g>
+  );
+}
+
+/** Coils each on its own: from the wire it begins at to the wire it ends at, or to the engine; a diode in the lead where there is one. */
+function LoneWindings({ sheet, cx, cy, ink }: { sheet: Sheet; cx: number; cy: number; ink: string }) {
+  const family = familyOf(sheet.family);
+  const leads = leadsOf(sheet);
+  const built = family.innerDiodes(leads);
+  const reach = (y: number): number => cx + Math.sqrt(Math.max(0, 54 ** 2 - (y - cy) ** 2));
+  const ends = new Map<string, number>();
+  const drawn = family.coils({ sheet, winding: "wye" }).map(({ lead, to }, i) => {
+    const y = legY(sheet, leads.indexOf(lead));
+    const left = cx - 28 - 7 * i;
+    const diode = built.includes(lead) ? `M${cx + 19} ${y - 6}v12l10 -6zM${cx + 29} ${y - 6}v12` : "";
+    const own = `M${reach(y).toFixed(1)} ${y}H${cx + 9}M${cx - 18} ${y}${COIL}M${cx - 18} ${y}`;
+    const end = leads.indexOf(to.replace("leg:", ""));
+    if (end < 0) return { lead, d: `${own}H${left}v9M${left - 7} ${y + 9}h14M${left - 4} ${y + 13}h8M${left - 1.5} ${y + 17}h3${diode}` };
+    // Coils that end at one wire meet it at one point.
+    const x = ends.get(to) ?? left;
+    ends.set(to, x);
+    const other = legY(sheet, end);
+    return { lead, d: `${own}H${x}V${other}H${reach(other).toFixed(1)}` };
+  });
+  return (
+    <g stroke={ink} strokeWidth="2.2">
+      {drawn.map(({ lead, d }) => (
+        <path key={lead} d={d} />
+      ))}
     </g>
   );
 }
@@ -188,7 +229,16 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
   const out = unplugged.includes("output");
   const top = legY(sheet, 0) - 34;
   const width = right - left;
-  const columns = sheet.legs.map((_, i) => left + 30 + (i * (width - 60)) / Math.max(1, sheet.legs.length - 1));
+  const family = familyOf(sheet.family);
+  const leads = leadsOf(sheet);
+  const ways = new Set(family.ways(leads));
+  const columns = leads.map((lead, i) => ({
+    lead,
+    x: left + 30 + (i * (width - 60)) / Math.max(1, leads.length - 1),
+    upper: ways.has(wayAt(lead, "upper")),
+    lower: ways.has(wayAt(lead, "lower")),
+  }));
+  if (family.unit?.inLead) return <BareLeads {...{ sheet, unplugged, lettering }} />;
   return (
     <>
       <PartName part="regulator" x={left - 20} {...{ lettering, partLink }} />
@@ -197,14 +247,24 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
       {standing === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
       <g stroke={ink} strokeWidth="1.5">
         <path
-          d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}${columns.map((x) => `M${x} ${top + 16}V${Y.bottom - 14}`).join("")}`}
+          d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}${columns
+            .map(({ x, upper, lower }, i) => `M${x} ${upper ? top + 16 : legY(sheet, i)}V${lower || !upper ? Y.bottom - 14 : legY(sheet, i)}`)
+            .join("")}`}
         />
         <path
-          d={columns.map((x) => [top + 44, Y.bottom - 28].map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`).join("")).join("")}
+          d={columns
+            .map(({ x, upper, lower }) =>
+              [upper ? [top + 44] : [], lower ? [Y.bottom - 28] : []]
+                .flat()
+                .map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`)
+                .join(""),
+            )
+            .join("")}
           fill="var(--sheet)"
         />
-        <path d={columns.map((x) => switchMarks(sheet.family, x, top + 44, Y.bottom - 28)).join("")} />
-        <path d={columns.map((x, i) => ring(x, legY(sheet, i), 2.6)).join("")} fill={ink} />
+        <path d={columns.map((column) => switchMarks(sheet.family, column, top + 44, Y.bottom - 28)).join("")} />
+        <path d={columns.map(({ x }, i) => ring(x, legY(sheet, i), 2.6)).join("")} fill={ink} />
+        <path d={columns.map(({ x, upper, lower }) => (upper || lower ? "" : clipperMark(x, Y.bottom - 40))).join("")} fill="var(--sheet)" />
       </g>
       <Wires
         runs={[
@@ -216,6 +276,9 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
           { wire: sheet.groundWire, d: `M${ground} ${Y.bottom}V${Y.rail}` },
         ]}
       />
+      {columns.map(({ lead, upper, lower }, i) =>
+        upper || lower ? null : <LampBranch key={lead} x={(cable + pin) / 2} y={legY(sheet, i)} wire={sheet.groundWire} />,
+      )}
       <path d={`${sheet.legs.map((_, i) => `M${pin} ${legY(sheet, i)}H${left}`).join("")}M${right} ${Y.wire}H${output}`} stroke="var(--ink)" strokeWidth="2" />
       <path
         d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}${ring(ground, Y.bottom + 14, 6)}`}
@@ -237,13 +300,81 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
  * What is switched in the unit, one column: a gate on the lower way (shunt) or the upper (series), a transistor's bar beside
  * both (synchronous).
  */
-function switchMarks(family: Sheet["family"], x: number, upper: number, lower: number): string {
-  const { switched, bodyDiodes } = unitTraits(family);
+function switchMarks(family: Sheet["family"], { x, ...has }: { x: number } & Record<Half, boolean>, upper: number, lower: number): string {
+  const { unit } = familyOf(family);
+  // What nobody knows is not drawn.
+  if (!unit) return "";
   const gate = (y: number): string => `M${x + 3} ${y - 14}l8 -7h5`;
   const bar = (y: number): string => `M${x + 12} ${y}v-14M${x + 12} ${y - 7}h5`;
-  const mark = bodyDiodes ? bar : gate;
-  // What nobody knows is not drawn.
-  return switched.map((half) => mark(half === "upper" ? upper : lower)).join("");
+  const mark = unit.lower === "transistor" ? bar : gate;
+  return unit.switched
+    .filter((half) => has[half])
+    .map((half) => mark(half === "upper" ? upper : lower))
+    .join("");
+}
+
+/** The lamps that burn on a wire's AC, from the wire to the engine. */
+function LampBranch({ x, y, wire }: { x: number; y: number; wire: Wire }) {
+  const lamp = Y.bottom + 10;
+  return (
+    <>
+      <path d={`M${x} ${y}V${lamp - 11}`} stroke="var(--ink)" strokeWidth="2" />
+      <path d={`M${x} ${lamp + 11}V${Y.rail}`} stroke={`var(--wire-${wire.base})`} strokeWidth="3" />
+      <circle cx={x} cy={lamp} r="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+      <path d={`M${x - 7.5} ${lamp - 7.5}l15 15M${x + 7.5} ${lamp - 7.5}l-15 15`} stroke="var(--ink)" strokeWidth="1.6" />
+    </>
+  );
+}
+
+/** Two diodes against each other: what clips a lamp circuit both ways. */
+const clipperMark = (x: number, y: number): string => `M${x - 8} ${y}h16l-8 12zM${x - 8} ${y + 24}h16l-8 -12zM${x - 10} ${y + 12}h20`;
+
+/** Leads of a machine without a box: the first goes to the battery as it is, the others feed lamps. */
+function BareLeads({ sheet, unplugged, lettering }: Pick<ZoneProps, "sheet" | "unplugged" | "lettering">) {
+  const { left, pin, cable, output, feed, ground } = IN.unit;
+  const parted = unplugged.includes("stator") || unplugged.includes("unit");
+  const out = unplugged.includes("output");
+  const charging = familyOf(sheet.family).innerDiodes(leadsOf(sheet));
+  return (
+    <>
+      <text x={left - 20} y={Y.name} fontSize={15 * lettering} style={{ fill: "var(--mute)" }}>
+        No regulator
+      </text>
+      <Wires
+        runs={[
+          ...sheet.legs.map(({ id, wire }, i) => ({
+            wire,
+            d: parted
+              ? `M0 ${legY(sheet, i)}H${cable}`
+              : charging.includes(id)
+                ? `M0 ${legY(sheet, i)}H${output - 40}V${Y.wire}H${output}`
+                : `M0 ${legY(sheet, i)}H${left + 12}M${left + 34} ${legY(sheet, i) + 11}V${Y.rail}`,
+          })),
+          { wire: sheet.outputWire, d: `M${out ? feed : output} ${Y.wire}H${ZONE_WIDTH.unit}` },
+        ]}
+      />
+      {sheet.legs.map(({ id }, i) =>
+        charging.includes(id) ? null : (
+          <g key={id} stroke="var(--ink)" strokeWidth="1.6">
+            <circle cx={left + 34} cy={legY(sheet, i)} r="18" fill="var(--sheet)" />
+            <path d={`M${left + 22} ${legY(sheet, i) - 12}l24 24M${left + 46} ${legY(sheet, i) - 12}l-24 24`} />
+            <text x={left + 60} y={legY(sheet, i) + 5} fontSize={13 * lettering} stroke="none">
+              lamps
+            </text>
+          </g>
+        ),
+      )}
+      <path
+        d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}${ring(ground, Y.bottom + 14, 6)}`}
+        fill="var(--paper)"
+        stroke="var(--ink)"
+        strokeWidth="1.5"
+      />
+      <text x={output} y={Y.wire - 14} fontSize={12.5 * lettering} textAnchor="middle" className="num">
+        B+
+      </text>
+    </>
+  );
 }
 
 /** From the unit's output through the main fuse to the battery. */

@@ -1,8 +1,8 @@
 import { X } from "lucide-react";
-import { placesOf } from "../../core/machine/condition";
 import { DEFECTS, type SetFault } from "../../core/machine/defects";
 import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
 import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { placesOf, unfitReason } from "../../core/machine/places";
 import type { Sheet } from "../../core/machine/sheet";
 
 interface FaultPanelProps {
@@ -45,7 +45,7 @@ export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
             <option value="">Add a fault…</option>
             {PARTS.map((part) => (
               <optgroup key={part} label={PART_NAMES[part]}>
-                {FAULTS.filter((fault) => fault.part === part && !DEFECTS[fault.id].unfit?.(sheet)).map((fault) => (
+                {FAULTS.filter((fault) => fault.part === part && !unfitReason(fault.id, sheet)).map((fault) => (
                   <option key={fault.id} value={fault.id}>
                     {fault.title}
                   </option>

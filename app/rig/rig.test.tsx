@@ -3,8 +3,9 @@ import type { ReactElement } from "react";
 import { createRef } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
-import { DEFECTS, type SetFault } from "../../core/machine/defects";
+import type { SetFault } from "../../core/machine/defects";
 import { FAULTS } from "../../core/machine/faults";
+import { unfitReason } from "../../core/machine/places";
 import { pointsAlong } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { ASSUMED_METER } from "../../core/meter/meter";
@@ -66,7 +67,7 @@ describe("what ails it", () => {
   test("a sound machine says so and offers every fault that it can have, by part", () => {
     const markup = panel([]);
     expect(markup).toContain("Nothing: a sound machine.");
-    const offered = FAULTS.filter((fault) => !DEFECTS[fault.id].unfit?.(sheet));
+    const offered = FAULTS.filter((fault) => !unfitReason(fault.id, sheet));
     expect(count(markup, /<option value="[a-z]+\./)).toBe(offered.length);
     expect(markup).not.toContain('value="regulator.sense-open"');
     expect(panel([], demoSheet("ostrel-burro-520"))).toContain('value="regulator.sense-open"');

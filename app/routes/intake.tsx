@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { FAMILIES, FAMILY_IDS } from "../../core/machine/families/family";
+import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
@@ -131,7 +131,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       options={KIND_IDS.map((id) => [id, KINDS[id]])}
                     />
                     <Choice
-                      label="Three wires out of the engine"
+                      label={`${wiresOf(machine)} out of the engine`}
                       id="legs"
                       error={errors.legs}
                       hint="Their colour, as the probes will find them"
@@ -216,6 +216,12 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   );
 }
 
+/** How many wires come out of the engine of a machine without a sheet: "Three wires". */
+function wiresOf(machine: string): string {
+  const [id = ""] = machine.replace("family:", "").split("/");
+  return `${["No", "One", "Two", "Three", "Four"][familyOf(id).terminals.length]} wires`;
+}
+
 function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Offered[] {
   const name = (id: string): string => sheets.find((sheet) => sheet.id === id)?.name ?? id;
   return [
@@ -224,7 +230,7 @@ function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: R
     // Who has no sheet sees three legs and a unit; which kind of unit it is the readings tell, so that comes first.
     ...[...FAMILY_IDS]
       .reverse()
-      .flatMap((family) => [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: FAMILIES[family].title }))),
+      .flatMap((family) => [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: familyOf(family).title }))),
   ];
 }
 

@@ -1,5 +1,5 @@
 import { data, redirect } from "react-router";
-import { FAMILY_IDS } from "../../core/machine/families/family";
+import { FAMILY_IDS } from "../../core/machine/families/registry";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { storeContext } from "../context";
 import { formOf, written } from "../forms.server";

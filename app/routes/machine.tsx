@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { FAMILIES } from "../../core/machine/families/family";
+import { familyOf } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
 import { wireName } from "../../core/machine/wire";
 import { type Band, bandFor } from "../../core/procedure/bands";
@@ -29,8 +29,8 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
   const { sheet } = loaderData;
   const school = schoolOf(loaderData.school);
   const facts = [
-    ["Family", FAMILIES[sheet.family].title],
-    ["Winding", sheet.winding],
+    ["Family", familyOf(sheet.family).title],
+    ...(familyOf(sheet.family).joins.length > 0 ? [["Winding", sheet.winding] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],

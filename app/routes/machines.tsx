@@ -1,7 +1,7 @@
 import { format } from "date-fns";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
-import { FAMILIES } from "../../core/machine/families/family";
+import { familyOf } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
 import { storeContext } from "../context";
 import { MiniLoom } from "../loom/MiniLoom";
@@ -39,7 +39,8 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
                   {sheet.maker} {sheet.model}
                 </Link>
                 <p className="text-mute m-0">
-                  {sheet.kind ? KINDS[sheet.kind] : "Kind not given"}, {sheet.years ?? "years not given"}. {FAMILIES[sheet.family].title}, {sheet.winding}.
+                  {sheet.kind ? KINDS[sheet.kind] : "Kind not given"}, {sheet.years ?? "years not given"}. {familyOf(sheet.family).title}
+                  {familyOf(sheet.family).joins.length > 0 ? `, ${sheet.winding}` : ""}.
                 </p>
               </div>
               <p className="text-mute m-0 text-right">

@@ -1,7 +1,7 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
-import { FAMILIES, FAMILY_IDS } from "../../core/machine/families/family";
+import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { WIRE_COLOURS } from "../../core/machine/wire";
@@ -52,7 +52,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Text field={fields.model} label="Model" />
         <Text field={fields.years} label="Years" />
         <Pick field={fields.kind} label="Kind" options={KIND_IDS} words={(id) => KINDS[id as Kind]} />
-        <Pick field={fields.family} label="Family" options={FAMILY_IDS} words={(id) => FAMILIES[id as keyof typeof FAMILIES].title} />
+        <Pick field={fields.family} label="Family" options={FAMILY_IDS} words={(id) => familyOf(id).title} />
         <Pick field={fields.winding} label="Winding" options={["wye", "delta", "unknown"]} />
         <Text field={fields.polePairs} label="Pole pairs" numeric />
         <Pick field={fields.systemVolts} label="System volts" options={["12", "6"]} />
@@ -60,22 +60,32 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Pick field={fields.sense} label="Regulator senses at" options={["output", "battery", "unknown"]} />
         <Pick field={fields.unitGround} label="Unit grounded by" options={["wire", "case"]} />
       </Group>
-      <Group title="Stator plug and legs">
+      <Group title="Stator plug and the wires out of the engine">
         <Text field={plug.name} label="Plug" />
         <Text field={plug.place} label="Where it sits" />
         {legs.map((leg, i) => {
           const own = leg.getFieldset();
           const wire = own.wire.getFieldset();
           return (
-            <fieldset key={leg.key} className="border-hair col-span-full grid grid-cols-2 gap-3 border-t pt-2 sm:grid-cols-4" {...getFieldsetProps(leg)}>
+            <fieldset
+              key={leg.key}
+              className="border-hair col-span-full grid grid-cols-2 items-end gap-3 border-t pt-2 sm:grid-cols-[1fr_1fr_1fr_1fr_auto]"
+              {...getFieldsetProps(leg)}
+            >
               <legend className="sr-only">Leg {i + 1}</legend>
               <Text field={own.id} label={`Leg ${i + 1}, name`} />
               <Text field={own.pin} label="Pin" />
               <Pick field={wire.base} label="Wire" options={WIRE_COLOURS} />
               <Pick field={wire.tracer} label="Tracer" options={WIRE_COLOURS} optional />
+              <button type="submit" className="btn" {...form.remove.getButtonProps({ name: fields.legs.name, index: i })}>
+                Remove
+              </button>
             </fieldset>
           );
         })}
+        <button type="submit" className="btn col-span-full justify-self-start" {...form.insert.getButtonProps({ name: fields.legs.name })}>
+          Add a wire
+        </button>
         <Pick field={output.base} label="Output wire" options={WIRE_COLOURS} />
         <Pick field={output.tracer} label="Its tracer" options={WIRE_COLOURS} optional />
         <Pick field={ground.base} label="Ground wire" options={WIRE_COLOURS} />
@@ -116,7 +126,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
           return (
             <fieldset
               key={band.key}
-              className="border-hair col-span-full grid grid-cols-2 items-end gap-3 border-t pt-2 md:grid-cols-[2fr_1fr_1fr_1fr_1fr_1fr_auto]"
+              className="border-hair col-span-full grid grid-cols-2 items-end gap-3 border-t pt-2 md:grid-cols-[2fr_1fr_1fr_1fr_1fr_1fr_1fr_auto]"
             >
               <legend className="sr-only">Band {i + 1}</legend>
               <Pick
@@ -125,6 +135,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
                 options={CATALOGUE.filter((test) => test.unit !== "choice").map((test) => test.id)}
                 words={(id) => bandTitle(id)}
               />
+              <Text field={own.at} label="Point" />
               <Text field={own.low} label="From" numeric />
               <Text field={own.high} label="To" numeric />
               <Text field={own.rpm} label="At rpm" numeric />

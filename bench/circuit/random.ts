@@ -1,10 +1,11 @@
 import type { Element, Netlist, Probe } from "../../core/circuit/netlist";
 import { steady } from "../../core/circuit/steady";
 import { circuitOf } from "../../core/machine/circuit";
-import { conditionOf, placesOf, stateOf } from "../../core/machine/condition";
+import { conditionOf, stateOf } from "../../core/machine/condition";
 import { DEFECTS, type SetFault } from "../../core/machine/defects";
-import { FAMILY_IDS } from "../../core/machine/families/family";
+import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { FAULTS } from "../../core/machine/faults";
+import { placesOf, unfitReason } from "../../core/machine/places";
 import type { Sheet } from "../../core/machine/sheet";
 import { ASSUMED_METER } from "../../core/meter/meter";
 import { CATALOGUE } from "../../core/procedure/catalogue";
@@ -49,11 +50,14 @@ export function tryRandom(count: number, seed: number): RandomResult {
   const result: RandomResult = { count, running: 0, notNumbers: [], unexplained: [], stated: 0, worstBalance: 0, overBalance: [], seconds: 0 };
   const from = performance.now();
   for (let i = 0; i < count; i++) {
-    const sheet: Sheet = { ...pick(DEMO_SHEETS), family: pick(FAMILY_IDS), winding: pick(["wye", "delta"] as const) };
+    const machine = pick(DEMO_SHEETS);
+    const sheet: Sheet = { ...machine, family: pick(kin(machine.family)), winding: pick(["wye", "delta"] as const) };
     const faults = Array.from({ length: Math.floor(random() * 4) }, () => randomFault(sheet, random, pick)).filter((one) => one !== undefined);
     const condition = conditionOf(faults, { ambientC: -10 + 50 * random(), charge: random() });
     const test = pick(CATALOGUE);
-    const drawn = pick(stepsOf(test, sheet));
+    const steps = stepsOf(test, sheet);
+    if (steps.length === 0) continue;
+    const drawn = pick(steps);
     const step: Step = drawn.rpm === undefined ? drawn : { ...drawn, rpm: Math.round(400 + 7600 * random()) };
     const name = `${sheet.id} ${sheet.family} ${sheet.winding} ${stepKey(step)} ${JSON.stringify(faults)}`;
     try {
@@ -73,10 +77,19 @@ export function tryRandom(count: number, seed: number): RandomResult {
   return result;
 }
 
+/** Families whose machines have the same wires: their units are tried on each other's generators. */
+function kin(id: string): string[] {
+  const wires = (family: string): string =>
+    familyOf(family)
+      .terminals.map((terminal) => terminal.id)
+      .join();
+  return FAMILY_IDS.filter((other) => wires(other) === wires(id));
+}
+
 function randomFault(sheet: Sheet, random: () => number, pick: <T>(list: readonly T[]) => T): SetFault | undefined {
   const { id } = pick(FAULTS);
-  const { severity, along, unfit } = DEFECTS[id];
-  if (unfit?.(sheet)) return undefined;
+  const { severity, along } = DEFECTS[id];
+  if (unfitReason(id, sheet)) return undefined;
   const places = placesOf(id, sheet);
   return {
     fault: id,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { CATALOGUE, testOf } from "../../core/procedure/catalogue";
-import { DEMO_SHEETS } from "../../demo/sheets";
+import { THREE_PHASE_SHEETS } from "../../demo/sheets";
 import { Chance } from "./chance";
 import { type Asked, type Faults, KINDS, SOUND } from "./kinds";
 import { type Played, play, Talker } from "./player";
@@ -8,7 +8,7 @@ import { report } from "./report";
 import { diodeShown, found, misread } from "./shown";
 import { Machine } from "./world";
 
-const sheet = DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number];
+const sheet = THREE_PHASE_SHEETS[0] as (typeof THREE_PHASE_SHEETS)[number];
 type Message = { open?: object; reading?: Asked & { value: unknown }; skip?: Asked; repaired?: string[] };
 interface Said {
   next?: (Asked & { minutes: number })[];

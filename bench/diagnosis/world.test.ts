@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { curveOf, gridOf, unloadedVolts } from "../../core/diagnosis/population/curve";
-import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
+import { demoSheet, THREE_PHASE_SHEETS } from "../../demo/sheets";
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, ohmsBetween, unloaded } from "./dynamo";
 import { ORDERS, Remembered, someLimits, work } from "./flowcharts";
@@ -47,7 +47,7 @@ describe("the world's generator", () => {
 
 describe("machines of the world", () => {
   test("are made again from their number", () => {
-    const sheet = DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number];
+    const sheet = THREE_PHASE_SHEETS[0] as (typeof THREE_PHASE_SHEETS)[number];
     const [one, other] = [new Machine(sheet, 41), new Machine(sheet, 41)];
     expect(one.hidden).toEqual(other.hidden);
     for (const test of ["battery.rest", "battery.crank", "drain.current"]) expect(one.take({ test })).toBe(other.take({ test }));
@@ -55,7 +55,7 @@ describe("machines of the world", () => {
 
   test("show figures that are figures, on every sheet, sound and mended", () => {
     for (let seed = 0; seed < 40; seed++) {
-      const sheet = DEMO_SHEETS[seed % DEMO_SHEETS.length] as (typeof DEMO_SHEETS)[number];
+      const sheet = THREE_PHASE_SHEETS[seed % THREE_PHASE_SHEETS.length] as (typeof THREE_PHASE_SHEETS)[number];
       const machine = new Machine(sheet, seed);
       const read = (): (number | string)[] => [
         machine.take({ test: "battery.rest" }),
@@ -71,7 +71,7 @@ describe("machines of the world", () => {
   });
 
   test("behind a blown main fuse the battery carries nothing, and mending the wiring brings the charge back", () => {
-    const sheet = DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number];
+    const sheet = THREE_PHASE_SHEETS[0] as (typeof THREE_PHASE_SHEETS)[number];
     const seed = Array.from({ length: 900 }, (_, n) => n).find((n) => new Machine(sheet, n).hidden.map(({ name }) => name).join() === "fuse");
     const machine = new Machine(sheet, seed ?? 0);
     expect(machine.parts).toEqual(["wiring"]);
@@ -82,7 +82,7 @@ describe("machines of the world", () => {
   });
 
   test("have one fault, two, none, or are only flat", () => {
-    const kinds = Array.from({ length: 300 }, (_, seed) => new Machine(DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number], seed).parts.length);
+    const kinds = Array.from({ length: 300 }, (_, seed) => new Machine(THREE_PHASE_SHEETS[0] as (typeof THREE_PHASE_SHEETS)[number], seed).parts.length);
     expect(new Set(kinds)).toEqual(new Set([0, 1, 2]));
   });
 
@@ -98,7 +98,7 @@ describe("charts and counting", () => {
   test.each(ORDERS)("the order “%s” ends on every machine", (order) => {
     const limits = someLimits(new Chance(1));
     for (let seed = 0; seed < 12; seed++) {
-      const sheet = DEMO_SHEETS[seed % DEMO_SHEETS.length] as (typeof DEMO_SHEETS)[number];
+      const sheet = THREE_PHASE_SHEETS[seed % THREE_PHASE_SHEETS.length] as (typeof THREE_PHASE_SHEETS)[number];
       const { readings, minutes } = work(new Remembered(new Machine(sheet, seed)), sheet, order, limits);
       expect(readings).toBeGreaterThan(3);
       expect(minutes).toBeGreaterThan(3);

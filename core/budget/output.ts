@@ -2,6 +2,7 @@ import type { Netlist } from "../circuit/netlist";
 import { steady } from "../circuit/steady";
 import { circuitOf } from "../machine/circuit";
 import { gatesWhile } from "../machine/families/family";
+import { unitOf } from "../machine/families/registry";
 import type { MachineState } from "../machine/state";
 
 /** What a machine can make at one speed, and what it uses. */
@@ -23,11 +24,12 @@ export function curveSpeeds({ sheet }: Pick<MachineState, "sheet">, points: numb
 }
 
 /**
- * Output against speed, from the circuit: the unit with its control out of the way into stiff charging volts.
+ * Output against speed, from the circuit: the unit with its control out of the way into stiff charging volts, lights on, because some
+ * machines have a winding that comes in with them.
  * @returns one point a speed, in the order given; amps never below 0
  */
 export function outputCurve(state: MachineState, speeds: readonly number[]): OutputPoint[] {
-  const open: MachineState = { ...state, unit: { ...state.unit, gates: gatesWhile(state.family, "giving") } };
+  const open: MachineState = { ...state, unit: { ...state.unit, gates: gatesWhile(unitOf(state.family), "giving") } };
   const stiff = (netlist: Netlist): Netlist => ({
     ...netlist,
     elements: netlist.elements.map((element) =>
@@ -37,7 +39,7 @@ export function outputCurve(state: MachineState, speeds: readonly number[]): Out
     ),
   });
   return speeds.map((rpm) => {
-    const netlist = stiff(circuitOf(open, { engine: "running", key: "on", rpm, loads: "off", unplug: [], pulled: [] }));
+    const netlist = stiff(circuitOf(open, { engine: "running", key: "on", rpm, loads: "normal", unplug: [], pulled: [] }));
     const run = steady(netlist, { probes: [{ amps: "outputWire" }], judge: ["B+", "battery-"], blockSeconds: BLOCK_SECONDS });
     return { rpm, amps: Math.max(0, run.mean[0] as number) };
   });

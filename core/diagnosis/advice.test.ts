@@ -1,9 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { jobFacts } from "../../tests/support/facts";
 import { populationOf, sheetOf } from "../../tests/support/population";
-import { conditionOf, placesOf } from "../machine/condition";
-import { DEFECTS, type SetFault } from "../machine/defects";
+import { conditionOf } from "../machine/condition";
+import type { SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
+import { placesOf, unfitReason } from "../machine/places";
 import type { Sheet } from "../machine/sheet";
 import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
@@ -81,7 +82,7 @@ describe.each([
   ["brannoch-fell-850", OWN] as const,
 ])("on the %s", (id, faults) => {
   const sheet = sheetOf(id);
-  const able = faults.filter((fault) => !DEFECTS[fault].unfit?.(sheet));
+  const able = faults.filter((fault) => !unfitReason(fault, sheet));
 
   test.each(able)("%s at its worst, its readings without noise, is found first", (fault) => {
     const advice = advise(populationOf(sheet), facts({ readings: everything(sheet, fault) }));
@@ -329,8 +330,10 @@ describe("words", () => {
   test("what was found is one line: verdict, fault, place and size; nothing decided says no fault", () => {
     const advice = advise(populationOf(sheetOf("ostrel-burro-520")), facts());
     const found = { ...advice, status: "found" as const, decision: { ...advice.decision, set: "stator", odds: 0.95 }, fault: "stator.winding-open" as const };
-    expect(foundWords({ ...found, places: [{ what: "2", odds: 0.97 }] }, { winding: "wye" })).toBe("Stator (19 in 20, nearly sure). A winding is open: leg 2.");
-    expect(faultWords({ ...found, fault: undefined }, { winding: "wye" })).toBe("");
+    expect(foundWords({ ...found, places: [{ what: "2", odds: 0.97 }] }, sheetOf("ostrel-burro-520"))).toBe(
+      "Stator (19 in 20, nearly sure). A winding is open: leg 2.",
+    );
+    expect(faultWords({ ...found, fault: undefined }, sheetOf("ostrel-burro-520"))).toBe("");
   });
 
   test("a verdict of nothing failed names no fault to mend, and says so whether or not a repair went before", () => {

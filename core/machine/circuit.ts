@@ -1,7 +1,8 @@
 import { chargerCell } from "../battery/charger";
 import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
-import { generatorElements } from "./families/three-phase";
+import { familyOf } from "./families/registry";
+import { polePairsOf } from "./printed";
 import type { Standing } from "./standing";
 import type { MachineState } from "./state";
 
@@ -10,13 +11,11 @@ import type { MachineState } from "./state";
  * draws and starter. Every probe point is a node of the same name; ground of the sums is the battery's minus post.
  */
 export function circuitOf(state: MachineState, standing: Standing): Netlist {
-  const { sheet } = state;
-  const polePairs = sheet.polePairs ?? 9;
   const running = standing.engine === "running";
   return {
-    elements: [...generatorElements(state, standing), ...wayHome(state, standing), ...consumers(state, standing)],
+    elements: [...familyOf(state.family).elements(state, standing), ...wayHome(state, standing), ...consumers(state, standing)],
     ground: "battery-",
-    hertz: running ? (standing.rpm * state.grip * polePairs) / 60 : 0,
+    hertz: running ? (standing.rpm * state.grip * polePairsOf(state.sheet)) / 60 : 0,
   };
 }
 

@@ -1,5 +1,6 @@
 import { DEFECTS, type SetFault } from "./defects";
-import type { FaultId } from "./faults";
+import { leadsOf } from "./families/family";
+import { placesOf, windingsOf } from "./places";
 import type { Sheet } from "./sheet";
 import { healthyState, type MachineState } from "./state";
 
@@ -23,25 +24,6 @@ export const NO_SPREAD: Condition["spread"] = { emf: 1, ohms: 1, henries: 1, set
 export function conditionOf(faults: readonly SetFault[] = [], more: Partial<Condition> = {}): Condition {
   const ambientC = more.ambientC ?? 20;
   return { faults, charge: 0.95, ambientC, coldC: ambientC, warmC: Math.max(WARM_WINDING_C, ambientC), spread: NO_SPREAD, ...more };
-}
-
-/** Where a fault can sit on a machine, by the name its `at` takes; empty for faults that have no place. */
-export function placesOf(fault: FaultId, sheet: Sheet): string[] {
-  const legs = sheet.legs.map((leg) => leg.id);
-  switch (DEFECTS[fault].at) {
-    case "leg":
-      return legs;
-    case "pair":
-      return legs.map((leg, i) => `${leg}-${legs[(i + 1) % legs.length]}`);
-    case "diode":
-      return [...legs.map((leg) => `${leg}>B+`), ...legs.map((leg) => `B->${leg}`)];
-    case "half":
-      return ["upper", "lower"];
-    case "fuse":
-      return sheet.fuses.map((fuse) => fuse.id);
-    default:
-      return [];
-  }
 }
 
 /** The electrical state of a machine under a condition. @param running whether the windings are at their warm temperature */
@@ -68,18 +50,15 @@ function applyFault(state: MachineState, set: SetFault): void {
   const { sheet } = state;
   const { severity, apply } = DEFECTS[set.fault];
   const at = set.at ?? placesOf(set.fault, sheet)[0] ?? "";
-  const [from = "", to = ""] = at.split(/[->]/).length === 2 && !at.includes("B") ? at.split("-") : [at.replace(/^B->|>B\+$/g, ""), ""];
-  const place = (id: string): number =>
-    Math.max(
-      0,
-      sheet.legs.findIndex((leg) => leg.id === id),
-    );
+  const [from = "", to = ""] = at.split("-");
+  const windings = windingsOf(sheet);
+  const place = (id: string, among: readonly string[]): number => Math.max(0, among.indexOf(id));
   apply(state, {
-    leg: place(from),
-    other: place(to),
+    at,
+    leg: place(from, leadsOf(sheet)),
+    winding: place(from, windings),
+    other: place(to, windings),
     severity: set.severity ?? severity.typical,
     along: set.along ?? 0.3,
-    diode: at === "upper" || at.endsWith(">B+") ? "upper" : "lower",
-    fuse: DEFECTS[set.fault].at === "fuse" ? at : "",
   });
 }

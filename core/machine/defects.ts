@@ -1,4 +1,5 @@
-import { gatesWhile, mistakenFor } from "./families/family";
+import { endsOf, gatesWhile, type Half, wayAt } from "./families/family";
+import { circuitFamily, mistakenFor, unitOf } from "./families/registry";
 import type { FaultId } from "./faults";
 import type { Sheet } from "./sheet";
 import type { MachineState, Way, Winding } from "./state";
@@ -13,7 +14,20 @@ export interface SetFault {
   along?: number | undefined;
 }
 
-type Place = "leg" | "pair" | "diode" | "half" | "fuse";
+/** Where a fault can sit: at a wire out of the engine, at its ways through the unit, in a winding, between two of them, at a wire with a diode of its own, in a way of the unit, a half of it, behind a fuse. */
+type Place = "leg" | "unitLeg" | "winding" | "pair" | "innerDiode" | "diode" | "half" | "fuse";
+
+/** One fault's place and severity, in the state's own terms. */
+interface Seat {
+  /** The place by its name. */
+  at: string;
+  /** Numbers of the wire, or of the windings, that the place names; the first where it names none. */
+  leg: number;
+  winding: number;
+  other: number;
+  severity: number;
+  along: number;
+}
 
 /** What a fault does to a machine's state, and which figures it takes. */
 interface Defect {
@@ -22,15 +36,19 @@ interface Defect {
   along?: true;
   /** Why this machine cannot have it; undefined when it can. */
   unfit?: (sheet: Sheet) => string | undefined;
-  apply: (state: MachineState, set: { leg: number; other: number; severity: number; along: number; diode: "upper" | "lower"; fuse: string }) => void;
+  apply: (state: MachineState, seat: Seat) => void;
 }
 
 const fraction = (what: string, typical: number, low = 0.05, high = 0.95) => ({ what, unit: "share", low, high, typical });
 const ohms = (what: string, typical: number, low: number, high: number) => ({ what, unit: "Ω", low, high, typical });
 const whole = { what: "there or not", unit: "share", low: 1, high: 1, typical: 1 };
-const winding = (state: MachineState, leg: number): Winding => state.windings[leg] as Winding;
-const way = (state: MachineState, { diode, leg }: { diode: "upper" | "lower"; leg: number }, its: Way): void => {
-  state.unit[diode][leg] = its;
+const windingOf = (state: MachineState, { winding }: Seat): Winding => state.windings[winding] as Winding;
+const way = (state: MachineState, at: string, becomes: Way): void => {
+  if (at in state.unit.ways) state.unit.ways[at] = becomes;
+};
+/** Every way of the unit that a word is true of dies. */
+const kill = (state: MachineState, dies: (end: { half: Half; lead: string }) => boolean): void => {
+  for (const name of Object.keys(state.unit.ways)) if (dies(endsOf(name))) state.unit.ways[name] = "open";
 };
 const BROKEN = 1e8;
 
@@ -93,39 +111,39 @@ export const DEFECTS: Record<FaultId, Defect> = {
     },
   },
   "stator.winding-open": {
-    at: "leg",
+    at: "winding",
     severity: whole,
-    apply: (state, { leg }) => {
-      winding(state, leg).open = true;
+    apply: (state, seat) => {
+      windingOf(state, seat).open = true;
     },
   },
   "stator.turns-shorted": {
-    at: "leg",
+    at: "winding",
     severity: fraction("turns shorted", 0.35, 0.02, 0.98),
-    apply: (state, { leg, severity }) => {
-      winding(state, leg).shorted = severity;
+    apply: (state, seat) => {
+      windingOf(state, seat).shorted = seat.severity;
     },
   },
   "stator.winding-grounded": {
-    at: "leg",
+    at: "winding",
     along: true,
     severity: ohms("resistance of the touch", 0.05, 0, 1e6),
-    apply: (state, { leg, severity, along }) => {
-      winding(state, leg).touch = { along, ohms: Math.max(0.001, severity) };
+    apply: (state, seat) => {
+      windingOf(state, seat).touch = { along: seat.along, ohms: Math.max(0.001, seat.severity) };
     },
   },
   "stator.windings-bridged": {
     at: "pair",
     severity: ohms("resistance of the bridge", 0.05, 0, 1000),
-    apply: (state, { leg, other, severity }) => {
-      state.bridges.push({ from: leg, to: other, ohms: Math.max(0.001, severity) });
+    apply: (state, { winding, other, severity }) => {
+      state.bridges.push({ from: winding, to: other, ohms: Math.max(0.001, severity) });
     },
   },
   "stator.joint-opens-hot": {
-    at: "leg",
+    at: "winding",
     severity: { what: "winding temperature at which it opens", unit: "°C", low: 30, high: 150, typical: 60 },
-    apply: (state, { leg, severity }) => {
-      if (state.windingC >= severity) winding(state, leg).open = true;
+    apply: (state, seat) => {
+      if (state.windingC >= seat.severity) windingOf(state, seat).open = true;
     },
   },
   "stator.wrong-fit": {
@@ -138,27 +156,24 @@ export const DEFECTS: Record<FaultId, Defect> = {
       }
     },
   },
-  "regulator.diode-open": { at: "diode", severity: whole, apply: (state, set) => way(state, set, "open") },
-  "regulator.diode-shorted": { at: "diode", severity: whole, apply: (state, set) => way(state, set, "shorted") },
+  "stator.diode-open": { at: "innerDiode", severity: whole, apply: (state, { at }) => way(state, wayAt(at, "upper"), "open") },
+  "stator.diode-shorted": { at: "innerDiode", severity: whole, apply: (state, { at }) => way(state, wayAt(at, "upper"), "shorted") },
+  "regulator.diode-open": { at: "diode", severity: whole, apply: (state, { at }) => way(state, at, "open") },
+  "regulator.diode-shorted": { at: "diode", severity: whole, apply: (state, { at }) => way(state, at, "shorted") },
   "regulator.diode-leaky": {
     at: "diode",
     severity: ohms("leak across the diode", 60, 1, 1e5),
-    apply: (state, set) => way(state, set, { leakOhms: set.severity }),
+    apply: (state, { at, severity }) => way(state, at, { leakOhms: severity }),
   },
   "regulator.half-open": {
     at: "half",
     severity: whole,
-    apply: (state, { diode }) => {
-      state.unit[diode] = state.unit[diode].map(() => "open");
-    },
+    apply: (state, { at }) => kill(state, ({ half }) => half === at),
   },
   "regulator.leg-open": {
-    at: "leg",
+    at: "unitLeg",
     severity: whole,
-    apply: (state, { leg }) => {
-      state.unit.upper[leg] = "open";
-      state.unit.lower[leg] = "open";
-    },
+    apply: (state, { at }) => kill(state, ({ lead }) => lead === at),
   },
   "regulator.output-open": {
     severity: whole,
@@ -168,8 +183,9 @@ export const DEFECTS: Record<FaultId, Defect> = {
   },
   "regulator.wrong-unit": {
     severity: whole,
+    unfit: (sheet) => (mistakenFor(circuitFamily(sheet.family).id) ? undefined : "no unit that holds the volts another way fits its plug"),
     apply: (state) => {
-      state.family = mistakenFor(state.family);
+      state.family = mistakenFor(state.family)?.id ?? state.family;
     },
   },
   "regulator.other-system": {
@@ -181,7 +197,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.no-output": {
     severity: whole,
     apply: (state) => {
-      state.unit.gates = gatesWhile(state.family, "holding");
+      state.unit.gates = gatesWhile(unitOf(state.family), "holding");
     },
   },
   "regulator.set-high": {
@@ -199,7 +215,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.never-regulates": {
     severity: whole,
     apply: (state) => {
-      state.unit.gates = gatesWhile(state.family, "giving");
+      state.unit.gates = gatesWhile(unitOf(state.family), "giving");
     },
   },
   "regulator.sense-open": {
@@ -218,7 +234,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "regulator.fails-hot": {
     severity: { what: "ambient temperature at which it stops", unit: "°C", low: -20, high: 60, typical: 10 },
     apply: (state, { severity }) => {
-      if (state.ambientC >= severity) state.unit.gates = gatesWhile(state.family, "holding");
+      if (state.ambientC >= severity) state.unit.gates = gatesWhile(unitOf(state.family), "holding");
     },
   },
   "wiring.leg-burnt": {
@@ -262,15 +278,15 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "wiring.fuse-open": {
     at: "fuse",
     severity: whole,
-    apply: (state, { fuse }) => {
-      state.fuseOhms[fuse] = BROKEN;
+    apply: (state, { at }) => {
+      state.fuseOhms[at] = BROKEN;
     },
   },
   "loads.parasitic": {
     at: "fuse",
     severity: { what: "draw with the key out", unit: "mA", low: 2, high: 5000, typical: 85 },
-    apply: (state, { severity, fuse }) => {
-      state.draws.push({ fuse, milliamps: severity });
+    apply: (state, { severity, at }) => {
+      state.draws.push({ fuse: at, milliamps: severity });
     },
   },
   "loads.too-much": {

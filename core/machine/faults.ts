@@ -43,6 +43,8 @@ export const FAULTS = [
   row("stator.windings-bridged", "stator", "Two windings touch each other"),
   row("stator.joint-opens-hot", "stator", "A joint in the winding opens when it is hot"),
   row("stator.wrong-fit", "stator", "The stator is not the one for this machine"),
+  row("stator.diode-open", "stator", "The diode built into the DC lead is open"),
+  row("stator.diode-shorted", "stator", "The diode built into the DC lead is shorted: the battery drains through the winding"),
   row("regulator.set-low", "regulator", "It holds the volts too low"),
   row("regulator.never-regulates", "regulator", "It no longer regulates at all"),
   row("regulator.sense-open", "regulator", "Its sense wire is open, so it sees no volts and never holds back"),

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { placesOf } from "./condition";
 import { DEFECTS, type SetFault } from "./defects";
 import { FAULTS, type FaultId } from "./faults";
+import { placesOf, unfitReason } from "./places";
 import { type FieldProblem, problemsOf, type Sheet } from "./sheet";
 
 // Apart from what conditions are, so that a thread which only computes does not carry the schemas of what is typed.
@@ -24,9 +24,9 @@ export function parseFaults(data: unknown, sheet: Sheet): { ok: true; faults: Se
 }
 
 function faultProblems(set: SetFault, sheet: Sheet): FieldProblem[] {
-  const { at, severity: reach, along, unfit } = DEFECTS[set.fault];
+  const { at, severity: reach, along } = DEFECTS[set.fault];
   const problems: FieldProblem[] = [];
-  const why = unfit?.(sheet);
+  const why = unfitReason(set.fault, sheet);
   if (why) problems.push({ field: "fault", error: `${set.fault} cannot be on the ${sheet.model}: ${why}` });
   const places = placesOf(set.fault, sheet);
   if (set.at !== undefined && !places.includes(set.at)) {

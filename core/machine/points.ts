@@ -78,3 +78,8 @@ export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
     "starter+",
   ];
 }
+
+/** True for points that are one place: a pair read either way round is the same pair. */
+export function samePoint(point: string | undefined, at: string | undefined): boolean {
+  return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
+}

@@ -1,7 +1,7 @@
 import type { Kind } from "./kind";
 
 /** Between which two figures nine in ten sound machines lie. */
-type Range = readonly [low: number, high: number];
+export type Range = readonly [low: number, high: number];
 
 /** What machines of a kind have, for those whose sheet does not say. */
 interface KindRanges {
@@ -15,7 +15,7 @@ interface KindRanges {
 }
 
 /**
- * What three-phase permanent-magnet machines of each kind have. These are this program's own estimates of what is in use, from
+ * What machines of each kind have, their generator three-phase where its family says nothing else. These are this program's own estimates of what is in use, from
  * battery and alternator catalogues of the trade; wide on purpose, because a figure nobody printed is unknown.
  */
 const RANGES: Record<Kind, KindRanges> = {
@@ -34,14 +34,6 @@ const ANY_KIND: KindRanges = { amps: [8, 60], ah: [4, 90], idleRpm: 1300, testRp
 /** What the machines of a kind have; of every kind where it is not known. */
 export function rangesOf(kind: Kind | undefined): KindRanges {
   return kind ? RANGES[kind] : ANY_KIND;
-}
-
-/** Volts between two legs, unloaded, at 5,000 rpm, for 12 V: much the same on small and large machines. */
-export const PAIR_VOLTS: Range = [32, 90];
-
-/** Ohms of a pair: less copper where more current flows. @param amps rated output */
-export function pairOhmsAt(amps: number): { middle: number; spread: number } {
-  return { middle: Math.min(1.3, Math.max(0.12, 0.36 * (24 / amps) ** 1.1)), spread: 0.5 };
 }
 
 /** What such machines take of their own output: with the usual lights, and with everything on. */

@@ -74,6 +74,25 @@ export const REPAIRS: Record<FaultId, Repair> = {
     partner: { part: "regulator", why: "A grounded leg pushes its current through one diode; run the diode test." },
     cautions: ["hot-engine"],
   },
+  "stator.diode-open": {
+    repair: [
+      "Cut the diode out of the lead.",
+      "Fit one of the same rating, its band towards the battery, and sleeve it.",
+      "Read the lead's volts, then the charging volts.",
+    ],
+    beforeOrdering: "Read the lead on the winding's side of the diode: AC there and nothing behind it is the diode, nothing on either side is the coil.",
+    cautions: ["hot-engine"],
+  },
+  "stator.diode-shorted": {
+    repair: [
+      "Cut the diode out of the lead.",
+      "Fit one of the same rating, its band towards the battery, and sleeve it.",
+      "Fit the fuse that it melted, then read the charging volts.",
+    ],
+    beforeOrdering: "Part the lead first: with the battery on it the coil's own ohms look like a short.",
+    partner: { part: "battery", why: "It discharged through the coil; charge it and prove it." },
+    cautions: ["hot-engine", "negative-first"],
+  },
   "regulator.diode-open": {
     repair: [
       "Unplug the unit and take it off.",

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { CAUTIONS } from "../procedure/cautions";
-import { FAMILY_IDS } from "./families/family";
+import { FAMILY_IDS } from "./families/registry";
 import { FAULTS, faultOf } from "./faults";
 import { PARTS } from "./part";
 import { REPAIRS } from "./repairs";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FAMILIES, FAMILY_IDS, type FamilyId } from "./families/family";
+import { FAMILY_IDS, familyOf } from "./families/registry";
 import { KIND_IDS } from "./kind";
 import { WIRE_COLOURS } from "./wire";
 
@@ -33,6 +33,11 @@ const legSchema = z.strictObject({
 const sheetBandSchema = z
   .strictObject({
     test: z.string(),
+    /** Where it is read, for machines whose windings differ: "1-2", "L"; absent where one figure serves all. */
+    at: z
+      .string()
+      .regex(/^[A-Za-z0-9+>-]{1,9}$/, "must be a point such as 1-2")
+      .optional(),
     /** The rpm at which the figure holds; absent where rpm plays no part. */
     rpm: finite(100, 20_000, "rpm").optional(),
     loads: z.enum(["off", "normal", "all"], { error: "must be off, normal or all" }).optional(),
@@ -67,14 +72,15 @@ export const sheetSchema = z
     }),
     systemVolts: z.union([z.literal(6), z.literal(12)], { error: "must be 6 or 12" }),
     earth: z.enum(["negative", "positive"], { error: "must be negative or positive" }).default("negative"),
-    winding: z.enum(["wye", "delta", "unknown"], { error: "must be wye, delta or unknown" }),
+    /** How the windings are joined, where a family leaves that open. */
+    winding: z.enum(["wye", "delta", "unknown"], { error: "must be wye, delta or unknown" }).default("unknown"),
     polePairs: z
       .number({ error: "must be a whole number" })
       .int("must be a whole number")
       .min(1, "must be 1 or more")
       .max(24, "must be 24 or fewer")
       .optional(),
-    legs: z.array(legSchema).min(1, "needs at least one leg").max(3, "may hold three legs at most"),
+    legs: z.array(legSchema).min(1, "needs at least one leg").max(4, "may hold four legs at most"),
     statorConnector: z.strictObject({ name: text(12), place: text(80) }),
     outputWire: wireSchema,
     groundWire: wireSchema,
@@ -113,16 +119,18 @@ export const sheetSchema = z
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
 
 /** What is wrong with a machine's legs, beside there being none. */
-function legsProblem(legs: readonly { id: string }[], family: FamilyId): string | undefined {
+function legsProblem(legs: readonly { id: string }[], family: string): string | undefined {
   if (new Set(legs.map(({ id }) => id)).size < legs.length) return "two legs have the same name";
-  const { title, legs: has } = FAMILIES[family];
-  return legs.length === 0 || legs.length === has ? undefined : `a machine of the family “${title}” has ${has} legs`;
+  const { title, terminals, ownNames } = familyOf(family);
+  const names = terminals.map(({ id }) => id);
+  if (legs.length > 0 && legs.length !== names.length) return `a machine of the family “${title}” has ${names.length} legs`;
+  if (!ownNames && legs.some(({ id }, i) => id !== names[i])) return `the wires of a machine of the family “${title}” are ${names.join(", ")}, in this order`;
+  return undefined;
 }
 
 export type Sheet = z.infer<typeof sheetSchema>;
 export type SheetBand = z.infer<typeof sheetBandSchema>;
 export type Chemistry = Sheet["battery"]["chemistry"];
-export type Leg = Sheet["legs"][number];
 
 /** A problem with one field of a document: the path to it and what is allowed. */
 export interface FieldProblem {

@@ -1,12 +1,15 @@
 import type { Battery } from "../battery/model";
-import { type CircuitFamily, circuitFamily } from "./families/family";
-import { LOAD_SHARES, middleOf, PAIR_VOLTS, pairOhmsAt, rangesOf } from "./ranges";
+import { leadsOf, soundWays } from "./families/family";
+import { circuitFamily } from "./families/registry";
+import { ampHoursOf, printedMiddle } from "./printed";
+import { LOAD_SHARES, middleOf } from "./ranges";
 import type { Sheet } from "./sheet";
 
 /** The electrical state of one machine: what its circuit is built from, healthy from the sheet, altered by a condition. */
 export interface MachineState {
   sheet: Sheet;
-  family: CircuitFamily;
+  /** The family whose circuit it is; a wrong unit makes it another than the sheet's. */
+  family: string;
   winding: "wye" | "delta";
   windings: Winding[];
   bridges: { from: number; to: number; ohms: number }[];
@@ -55,19 +58,16 @@ interface Unit {
   setVolts: number;
   /** Whether its control works, holds every gate on, or never gates. */
   gates: "control" | "on" | "off";
-  /** Per leg: between leg and output, and between leg and the unit's negative. */
-  upper: Way[];
-  lower: Way[];
+  /** By name: "1>B+" between a wire and the output, "B->1" between the unit's negative and a wire. */
+  ways: Record<string, Way>;
   innerGroundOhms: number;
   senseOpen: boolean;
   /** The rail behind the case no longer reaches the output pin. */
   outputBroken: boolean;
 }
 
-/** What is assumed where a sheet is silent and {@link rangesOf} says nothing. */
-const ASSUMED = { polePairs: 9, setVolts: 14.4 } as const;
-/** Peak of one phase over the rms between two legs of a wye: √2 / √3·… = 1/1.2247 (IEC 60034 line and phase quantities). */
-const PAIR_TO_PEAK = Math.sqrt(1.5);
+/** Volts that a unit holds where no sheet says, on 12 V. */
+const ASSUMED_SET_VOLTS = 14.4;
 /** Volts lost at rated output in the sound wires from the unit to the battery and back. */
 const SOUND_DROP = { output: 0.18, ground: 0.06, strap: 0.04 } as const;
 /** What the running engine itself takes of the normal load. */
@@ -83,63 +83,35 @@ const CCA_PER_AH = 12;
 const CABLE_OHMS = 0.004;
 const PIN_OHMS = 0.002;
 
-/** Rated output, A: the sheet's, or the middle of what machines of the kind have. */
-function ratedAmpsOf({ ratedAmps, kind }: Pick<Sheet, "ratedAmps" | "kind">): number {
-  return ratedAmps ?? middleOf(rangesOf(kind).amps);
-}
-
-/** Battery, Ah: the sheet's, or the middle of what machines of the kind have. */
-function ampHoursOf({ battery, kind }: Pick<Sheet, "battery" | "kind">): number {
-  return battery.ah ?? middleOf(rangesOf(kind).ah);
-}
-
 /** Amps of a carbon-pile test: half the rated cranking amps, or what goes with the Ah where no rating is printed. */
 export function pileAmpsOf(sheet: Pick<Sheet, "battery" | "kind">): number {
   return (sheet.battery.cca ?? CCA_PER_AH * ampHoursOf(sheet)) / 2;
 }
 
-/**
- * The healthy machine of a sheet. EMF from the unplugged AC band, copper from the pair ohms, inductance from the rated amps:
- * a permanent-magnet machine into a rectifier tends to Idc = (3/π)·E/(ωL) with speed, so L = (90/π²)·Ke/(p·Imax).
- */
+/** The healthy machine of a sheet: what it prints, and the middle of what such machines have where it is silent. */
 export function healthyState(sheet: Sheet): MachineState {
   const scale = sheet.systemVolts / 12;
-  const middle = (test: string, otherwise: number): number => {
-    const band = sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
-    return band ? ((band.low as number) + (band.high as number)) / 2 : otherwise;
-  };
-  const acBand = sheet.bands.find((one) => one.test === "stator.acVolts");
-  const pairVoltsPerRpm = middle("stator.acVolts", middleOf(PAIR_VOLTS) * scale) / (acBand?.rpm ?? 5000);
-  const amps = ratedAmpsOf(sheet);
-  const pairOhms = middle("stator.resistance", pairOhmsAt(amps).middle);
-  const delta = sheet.winding === "delta";
-  const peak = pairVoltsPerRpm / PAIR_TO_PEAK;
-  const henries = ((90 / Math.PI ** 2) * peak) / ((sheet.polePairs ?? ASSUMED.polePairs) * amps);
-  const winding: Winding = {
-    voltsPerRpm: delta ? peak * Math.sqrt(3) : peak,
-    ohms: delta ? 1.5 * pairOhms : pairOhms / 2,
-    henries: delta ? 3 * henries : henries,
-    open: false,
-    shorted: 0,
-  };
+  const family = circuitFamily(sheet.family);
+  const amps = sheet.ratedAmps ?? middleOf(family.amps(sheet.kind));
   const loads = sheet.loadAmps ?? { normal: LOAD_SHARES.normal * amps, all: LOAD_SHARES.all * amps };
   const ah = ampHoursOf(sheet);
   const crankAmps = sheet.battery.cca ? CRANK.ofRating * sheet.battery.cca : CRANK.perAh * ah;
   const wires = (volts: number): number => (volts * scale) / amps;
   const unit: Unit = {
-    setVolts: middle("charge.volts", ASSUMED.setVolts * scale) + (sheet.sense !== "battery" ? wires(SOUND_DROP.output + SOUND_DROP.ground) * loads.normal : 0),
+    setVolts:
+      printedMiddle(sheet, "charge.volts", ASSUMED_SET_VOLTS * scale) +
+      (sheet.sense !== "battery" ? wires(SOUND_DROP.output + SOUND_DROP.ground) * loads.normal : 0),
     gates: "control",
-    upper: sheet.legs.map(() => "sound"),
-    lower: sheet.legs.map(() => "sound"),
+    ways: soundWays(family, leadsOf(sheet)),
     innerGroundOhms: 0.001,
     senseOpen: false,
     outputBroken: false,
   };
   return {
     sheet,
-    family: circuitFamily(sheet.family),
-    winding: delta ? "delta" : "wye",
-    windings: sheet.legs.map(() => ({ ...winding })),
+    family: family.id,
+    winding: sheet.winding === "delta" ? "delta" : "wye",
+    windings: family.windings(sheet, amps),
     bridges: [],
     grip: 1,
     pinOhms: sheet.legs.map(() => PIN_OHMS),

@@ -1,4 +1,4 @@
-import type { FamilyId } from "./families/family";
+import { familyOf } from "./families/registry";
 import { KINDS, type Kind } from "./kind";
 import { rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
@@ -15,7 +15,7 @@ interface Seen {
  * It holds no band, so a school judges every reading, and no figure, so the engine takes all of them as unknown; colours that
  * nobody told are the ones a mechanic would assume, speeds those at which such machines are tested.
  */
-export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind, { legs = "yellow", unitGround = "wire" }: Seen = {}): Sheet {
+export function unlistedSheet(family: string, systemVolts: 6 | 12, kind?: Kind, { legs = "yellow", unitGround = "wire" }: Seen = {}): Sheet {
   const { idleRpm, testRpm } = rangesOf(kind);
   return {
     id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
@@ -26,7 +26,7 @@ export function unlistedSheet(family: FamilyId, systemVolts: 6 | 12, kind?: Kind
     systemVolts,
     earth: "negative",
     winding: "unknown",
-    legs: ["1", "2", "3"].map((id) => ({ id, pin: id, wire: { base: legs } })),
+    legs: familyOf(family).terminals.map(({ id }) => ({ id, pin: id, wire: { base: legs } })),
     statorConnector: { name: "stator plug", place: "follow the lead out of the engine cover" },
     outputWire: { base: "red" },
     groundWire: { base: "green" },

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { context } from "../../tests/support/readings";
+import { familyOf } from "../machine/families/registry";
 import { unlistedSheet } from "../machine/unlisted";
 import { bandFor, diodeExpectation } from "./bands";
 import { CATALOGUE } from "./catalogue";
@@ -79,7 +80,7 @@ describe("what a diode should do", () => {
     ["3>B-", "open"],
     ["B->B+", "rails"],
     ["B+>B-", "open"],
-  ])("%s: %s", (at, expected) => expect(diodeExpectation(at, "three-phase-shunt")).toBe(expected));
+  ])("%s: %s", (at, expected) => expect(diodeExpectation(at, familyOf("three-phase-shunt").unit)).toBe(expected));
 });
 
 describe("the schools", () => {

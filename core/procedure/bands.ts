@@ -1,7 +1,9 @@
 import { loadLimit } from "../battery/figures";
-import { type FamilyId, unitTraits } from "../machine/families/family";
+import type { FamilyBand, UnitPlan } from "../machine/families/family";
+import { familyOf } from "../machine/families/registry";
+import { samePoint } from "../machine/points";
 import type { Sheet, SheetBand } from "../machine/sheet";
-import { testOf } from "./catalogue";
+import { type TestId, testOf } from "./catalogue";
 import { COMMON_BANDS, RISE, type School, type SchoolBand } from "./schools";
 import { diodeEnds, type Step } from "./step";
 
@@ -45,8 +47,13 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   const good = GOOD_WORDS[step.test];
   if (good) return { kind: "words", good, from: "school", says: good.join(" or ") };
   if (step.test === "stator.toGround") return { kind: "open", from: "school", says: "any path to case is a fault" };
+  if (step.test === "stator.diode" && step.at) {
+    return step.at.startsWith("G>")
+      ? bandFor({ test: "regulator.diode", at: "B->1" }, sheet, school)
+      : { kind: "open", from: "school", says: "blocks this way" };
+  }
   if (step.test === "regulator.diode" && step.at) {
-    const expected = diodeExpectation(step.at, sheet.family);
+    const expected = diodeExpectation(step.at, familyOf(sheet.family).unit);
     if (expected === "open") return { kind: "open", from: "school", says: "blocks this way" };
     if (expected === "switched") return { kind: "open", from: "school", says: "a series unit's upper half blocks both ways until it runs" };
     if (expected === "rails")
@@ -70,9 +77,9 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
       says: `school ${school.title}: ${RISE.low * cells} to ${RISE.high * cells} V over the ${restVolts.toFixed(2)} V rest`,
     };
   }
-  const line = [...school.bands, ...COMMON_BANDS].find(
-    (band) => band.test === step.test && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)),
-  );
+  // What machines of the family show goes before what a school says of machines in general.
+  const rules: readonly Rule[] = [...familyOf(sheet.family).bands, ...school.bands, ...COMMON_BANDS];
+  const line = rules.find((band) => isFor(band, step) && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)));
   if (step.test === "battery.load" && celsius !== undefined && sheet.battery.chemistry !== "lithium-iron") {
     const low = round2(loadLimit(celsius, sheet.systemVolts));
     return { kind: "between", low, from: "school", says: `common practice: ${low.toFixed(2)} V after 15 s at ${celsius} °C` };
@@ -81,38 +88,48 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
 }
 
 /** What a directed diode should do: pass, block, pass through two in a row (rail to rail), or block because it is a switch at rest. */
-export function diodeExpectation(at: string, family: FamilyId): "pass" | "open" | "rails" | "switched" {
+export function diodeExpectation(at: string, unit: UnitPlan | undefined): "pass" | "open" | "rails" | "switched" {
   const { red, black } = diodeEnds(at);
-  const { switched, bodyDiodes } = unitTraits(family);
-  if (switched.includes("upper") && !bodyDiodes && black === "B+") return "switched";
+  if (unit?.upper === "thyristor" && black === "B+") return "switched";
   if (red === "B-" && black === "B+") return "rails";
   const pass = red === "B-" || black === "B+";
   return pass ? "pass" : "open";
 }
 
+type Rule = FamilyBand & Pick<SchoolBand, "chemistry">;
+
+/** True for a band of the step's test, at its point where the band names one. */
+function isFor(band: { test: string; at?: string | undefined }, { test, at }: Step): boolean {
+  return band.test === test && (band.at === undefined || samePoint(band.at, at));
+}
+
 function sheetBand(step: Step, sheet: Sheet): Band | undefined {
   const test = testOf(step.test);
-  const of = (id: string) => sheet.bands.filter((band) => band.test === id);
+  const of = (id: TestId) => {
+    const all = sheet.bands.filter((band) => isFor(band, { ...step, test: id }));
+    const there = all.filter(({ at }) => at !== undefined);
+    return there.length > 0 ? there : all;
+  };
   const candidates = of(step.test === "stator.acVoltsAtUnit" && of(step.test).length === 0 ? "stator.acVolts" : step.test);
   const fitting = candidates.filter((band) => !band.loads || !step.loads || band.loads === step.loads);
   const best = fitting.sort((a, b) => rpmDistance(a, step, sheet) - rpmDistance(b, step, sheet))[0];
   if (!best) return undefined;
   const says = best.page ? `sheet p. ${best.page}` : "sheet";
-  if (test.unit === "V AC" && test.group === "stator" && best.rpm) return scaled(best, rpmOf(step, sheet) / best.rpm, says);
+  if (test.unit.startsWith("V") && test.group === "stator" && best.rpm) return scaled(best, rpmOf(step, sheet) / best.rpm, says);
   if (step.test === "charge.volts" && step.rpm === "idle" && rpmDistance(best, step, sheet) > 0.3) {
     return best.high === undefined ? undefined : { kind: "between", high: best.high, from: "sheet", says: `${says}; ${IDLE_SAYS}` };
   }
   return { kind: "between", ...limits(best.low, best.high), from: "sheet", says };
 }
 
-function schoolBand(band: SchoolBand, step: Step, sheet: Sheet, school: School): Band {
-  const name = school.bands.includes(band) ? `school ${school.title}` : "common practice";
+function schoolBand(band: Rule, step: Step, sheet: Sheet, school: School): Band {
+  const name = school.bands.some((own) => own === band) ? `school ${school.title}` : "common practice";
   const says = `${name}: ${band.says}`;
   if (band.rpm) return { ...scaled(band, rpmOf(step, sheet) / band.rpm, says), from: "school" };
   const isSystemVolts = testOf(step.test).unit === "V" && step.test !== "regulator.diode" && band.low !== undefined;
   const cells = isSystemVolts ? sheet.systemVolts / 12 : 1;
-  const bodyDiodes = step.test === "regulator.diode" && unitTraits(sheet.family).bodyDiodes;
-  if (bodyDiodes)
+  const transistors = familyOf(sheet.family).unit?.lower === "transistor";
+  if (step.test === "regulator.diode" && transistors)
     return {
       kind: "between",
       ...limits((band.low ?? 0) - BODY_DIODE_LOWER, band.high),

@@ -1,7 +1,9 @@
+import { familyOf } from "../machine/families/registry";
+import { samePoint } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import { formatQuantity, isNumber, isOpen, parseEntry, type ReadingValue } from "../units";
 import { type TestId, testOf } from "./catalogue";
-import { pointsOf, type Step } from "./step";
+import { isTaken, pointsOf, type Step } from "./step";
 
 /** What came of an entry: kept as it is, kept after one question, or refused with what is allowed. */
 export type EntryCheck = { ok: true; value: ReadingValue; question?: string } | { ok: false; error: string };
@@ -52,8 +54,9 @@ export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
 }
 
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
-export function stepProblem(step: Step, sheet: Pick<Sheet, "legs" | "fuses">): { field: "at" | "rpm"; error: string } | undefined {
+export function stepProblem(step: Step, sheet: Pick<Sheet, "family" | "legs" | "fuses">): { field: "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
+  if (!isTaken(test, sheet)) return { field: "at", error: `${step.test} cannot be taken on a machine of the family “${familyOf(sheet.family).title}”.` };
   const points = pointsOf(test, sheet);
   const known = points[0] === undefined ? step.at === undefined : points.some((point) => samePoint(point, step.at));
   if (!known) {
@@ -62,8 +65,4 @@ export function stepProblem(step: Step, sheet: Pick<Sheet, "legs" | "fuses">): {
   }
   if (test.runs && step.rpm === undefined) return { field: "rpm", error: `${step.test} needs the rpm at which it was taken, or "idle".` };
   return undefined;
-}
-
-function samePoint(point: string | undefined, at: string | undefined): boolean {
-  return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { demoSheet } from "../../demo/sheets";
-import { FAMILIES, FAMILY_IDS } from "../machine/families/family";
+import { FAMILY_IDS, familyOf } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import { isUnlisted, unlistedSheet } from "../machine/unlisted";
 import { bandFor } from "./bands";
@@ -55,7 +55,7 @@ describe("what a diode should read goes by the family", () => {
   test("every school has a word on every direction of every family", () => {
     for (const school of SCHOOLS)
       for (const sheet of [shunt, series, mosfet])
-        for (const at of diodesOf(sheet.legs)) expect(bandFor({ test: "regulator.diode", at }, sheet, school)).toBeDefined();
+        for (const at of diodesOf(sheet)) expect(bandFor({ test: "regulator.diode", at }, sheet, school)).toBeDefined();
   });
 });
 
@@ -87,7 +87,7 @@ describe("a machine without a sheet, of any family", () => {
     (family, volts) => {
       const sheet = unlistedSheet(family, volts);
       expect(isUnlisted(sheet)).toBe(true);
-      expect(sheet.legs).toHaveLength(FAMILIES[family].legs);
+      expect(sheet.legs).toHaveLength(familyOf(family).terminals.length);
       expect(bandFor({ test: "charge.volts", rpm: 5000, loads: "normal" }, sheet, harbour)).toMatchObject({ from: "school" });
     },
   );

@@ -1,10 +1,14 @@
+import { COPPER_PER_K } from "../machine/copper";
+import { leadsOf } from "../machine/families/family";
+import { familyOf } from "../machine/families/registry";
+import { samePoint } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";
 import { type Band, bandFor, OPEN_OHMS } from "./bands";
 import { testOf } from "./catalogue";
 import type { School } from "./schools";
-import type { Reading } from "./step";
+import { isPaired, type Reading } from "./step";
 
 /** What a reading comes to against its band. */
 export type Judged = "in" | "low" | "high" | "open" | "shorted" | "unequal" | "info";
@@ -28,9 +32,6 @@ export interface JudgedReading {
   /** Largest difference among the equal legs as a fraction of their mean, once all of them are in. */
   imbalance?: number;
 }
-
-/** Temperature coefficient of copper about 20 °C, per kelvin (IEC 60028, annealed copper: 0.393 %). */
-const COPPER_PER_K = 0.00393;
 
 /** The winding temperature assumed for a reading marked hot. */
 const HOT_WINDING_C = 85;
@@ -108,7 +109,7 @@ function compare(value: ReadingValue, band: Band | undefined, reading: Reading):
   if (band.kind === "open") return compareOpen(value, reading);
   if (isOpen(value)) return "open";
   if (!isNumber(value)) return "info";
-  if (reading.test === "regulator.diode" && Math.abs(value) < DIODE_SHORT_VOLTS) return "shorted";
+  if (testOf(reading.test).dial === "diode" && Math.abs(value) < DIODE_SHORT_VOLTS) return "shorted";
   if (band.low !== undefined && value < band.low - 1e-9) return "low";
   if (band.high !== undefined && value > band.high + 1e-9) return "high";
   return "in";
@@ -116,7 +117,7 @@ function compare(value: ReadingValue, band: Band | undefined, reading: Reading):
 
 function compareOpen(value: ReadingValue, reading: Reading): Judged {
   if (!isNumber(value)) return "in";
-  if (reading.test === "regulator.diode") return value < DIODE_SHORT_VOLTS ? "shorted" : "low";
+  if (testOf(reading.test).dial === "diode") return value < DIODE_SHORT_VOLTS ? "shorted" : "low";
   if (value >= OPEN_OHMS) return "in";
   return value < TOUCH_OHMS ? "shorted" : "low";
 }
@@ -127,14 +128,17 @@ function compareOpen(value: ReadingValue, reading: Reading): Judged {
  * compare with; without a sheet it is the median. Ohms also allow for the last digit of the meter.
  */
 function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingContext): void {
+  const groups = familyOf(sheet.family).agree(leadsOf(sheet));
   const sets = new Map<string, JudgedReading[]>();
   for (const one of judged) {
-    if (testOf(one.reading.test).points !== "pair" || !isNumber(one.value)) continue;
-    const key = `${one.reading.test} ${one.reading.rpm ?? ""} ${one.reading.afterRepair ?? ""} ${one.reading.hot ?? ""}`;
+    if (!isPaired(testOf(one.reading.test)) || !isNumber(one.value)) continue;
+    const group = groups.findIndex((pairs) => pairs.some((pair) => samePoint(pair, one.reading.at)));
+    if (group < 0) continue;
+    const key = `${group} ${one.reading.test} ${one.reading.rpm ?? ""} ${one.reading.afterRepair ?? ""} ${one.reading.hot ?? ""}`;
     sets.set(key, [...(sets.get(key) ?? []), one]);
   }
-  for (const set of sets.values()) {
-    if (set.length < sheet.legs.length) continue;
+  for (const [key, set] of sets) {
+    if (set.length < (groups[Number.parseInt(key, 10)]?.length ?? 0)) continue;
     const values = set.map((one) => one.value as number);
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
     const ohms = set[0]?.reading.test === "stator.resistance";

@@ -99,6 +99,8 @@ const PLACES_OF: Partial<Record<TestId, readonly PlaceId[]>> = {
   "stator.acVolts": ["stator-plug"],
   "stator.acVoltsAtUnit": ["unit"],
   "stator.legDrop": ["stator-plug", "unit"],
+  "stator.dcVolts": ["stator-plug"],
+  "stator.diode": ["stator-plug"],
   "rotor.pull": ["engine-cover"],
   "regulator.diode": ["unit"],
   "regulator.feed": ["unit", "battery"],

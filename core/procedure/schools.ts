@@ -1,3 +1,4 @@
+import type { FamilyBand } from "../machine/families/family";
 import type { Chemistry } from "../machine/sheet";
 import type { GroupId, TestId } from "./catalogue";
 
@@ -20,15 +21,10 @@ export interface School {
   bands: readonly SchoolBand[];
 }
 
-export interface SchoolBand {
+/** A rule, in the school's own short words. */
+export interface SchoolBand extends FamilyBand {
   test: TestId;
   chemistry?: readonly Chemistry[];
-  low?: number;
-  high?: number;
-  /** The rpm at which the figure holds, for figures that scale with it. */
-  rpm?: number;
-  /** The rule in the school's own short words. */
-  says: string;
 }
 
 /** Limits on which the schools agree; each school's own come before them. */

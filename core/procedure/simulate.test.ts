@@ -1,10 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
 import { absurdities } from "../machine/absurd";
-import { conditionOf, placesOf, stateOf } from "../machine/condition";
+import { conditionOf, stateOf } from "../machine/condition";
 import { DEFECTS, type SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
 import { parseFaults } from "../machine/parse";
+import { placesOf, unfitReason } from "../machine/places";
 import { pointsAlong } from "../machine/points";
 import { parseSheet, type Sheet } from "../machine/sheet";
 import { unlistedSheet } from "../machine/unlisted";
@@ -168,7 +169,7 @@ describe("what faults look like follows from the circuit", () => {
 
   const every = FAULTS.map((fault) => fault.id as FaultId);
   test.each(every)("%s changes something a meter or an eye can find, at full severity", (fault) => {
-    const sheet = fault === "regulator.sense-open" ? (demoSheet("ostrel-burro-520") as Sheet) : wye;
+    const sheet = [wye, ...DEMO_SHEETS].find((one) => !unfitReason(fault, one)) as Sheet;
     const { severity } = DEFECTS[fault];
     const worst =
       fault === "battery.discharged" || fault === "battery.undersized" || fault === "regulator.diode-leaky" || fault === "stator.windings-bridged"
@@ -197,7 +198,7 @@ describe("bad input", () => {
 
   test("each fault's places are ones it takes", () => {
     for (const { id } of FAULTS)
-      for (const at of placesOf(id as FaultId, wye)) if (!DEFECTS[id as FaultId].unfit?.(wye)) expect(parseFaults([{ fault: id, at }], wye).ok).toBe(true);
+      for (const at of placesOf(id as FaultId, wye)) if (!unfitReason(id as FaultId, wye)) expect(parseFaults([{ fault: id, at }], wye).ok).toBe(true);
   });
 
   test("a sheet that could not be is refused, an absurd one simulates", () => {

@@ -1,6 +1,8 @@
+import { directionsOf, leadsOf } from "../machine/families/family";
+import { familyOf } from "../machine/families/registry";
 import type { Part } from "../machine/part";
 import type { Point } from "../machine/points";
-import type { Leg, Sheet } from "../machine/sheet";
+import type { Sheet } from "../machine/sheet";
 import type { ReadingValue } from "../units";
 import { CATALOGUE, type Loads, type Test, type TestId, testOf } from "./catalogue";
 
@@ -39,17 +41,22 @@ export interface Reading extends Step {
   mended?: readonly Part[] | undefined;
 }
 
-/** The legs in pairs, in the order 1-2, 2-3, 3-1. */
-export function pairsOf(legs: readonly Pick<Leg, "id">[]): string[] {
-  if (legs.length < 2) return [];
-  if (legs.length === 2) return [`${legs[0]?.id}-${legs[1]?.id}`];
-  return legs.map((leg, i) => `${leg.id}-${legs[(i + 1) % legs.length]?.id}`);
+/** What of a sheet says at which points its tests are taken. */
+type Pointed = Pick<Sheet, "family" | "legs" | "fuses">;
+
+/** Between which wires the windings of a machine are read. */
+export function pairsOf(sheet: Pick<Sheet, "family" | "legs">): string[] {
+  return familyOf(sheet.family).pairs(leadsOf(sheet));
 }
 
-/** The diode directions, `red>black`: every leg against both rails both ways, then rail to rail. */
-export function diodesOf(legs: readonly Pick<Leg, "id">[]): string[] {
-  const each = (name: (leg: string) => string) => legs.map((leg) => name(leg.id));
-  return [...each((l) => `${l}>B+`), ...each((l) => `B+>${l}`), ...each((l) => `B->${l}`), ...each((l) => `${l}>B-`), "B->B+", "B+>B-"];
+/** Where the AC volts of a machine's windings are read. */
+export function acPairsOf(sheet: Pick<Sheet, "family" | "legs">): string[] {
+  return familyOf(sheet.family).acPairs(leadsOf(sheet));
+}
+
+/** The diode directions of a machine's unit, `red>black`. */
+export function diodesOf(sheet: Pick<Sheet, "family" | "legs">): string[] {
+  return directionsOf(familyOf(sheet.family), leadsOf(sheet));
 }
 
 /** The two ends of a directed diode point. */
@@ -59,14 +66,24 @@ export function diodeEnds(at: string): { red: string; black: string } {
 }
 
 /** The points at which a test is taken on this machine; `[undefined]` where it has just one. */
-export function pointsOf(test: Test, sheet: Pick<Sheet, "legs" | "fuses">): (string | undefined)[] {
+export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
   switch (test.points) {
     case "leg":
       return sheet.legs.map((leg) => leg.id);
+    case "acPair":
+      return acPairsOf(sheet);
+    case "innerLead":
+      return familyOf(sheet.family).innerDiodes(leadsOf(sheet));
+    case "innerDiode":
+      return familyOf(sheet.family)
+        .innerDiodes(leadsOf(sheet))
+        .flatMap((lead) => [`G>${lead}`, `${lead}>G`]);
+    case "floating":
+      return familyOf(sheet.family).floating(leadsOf(sheet));
     case "pair":
-      return pairsOf(sheet.legs);
+      return pairsOf(sheet);
     case "diode":
-      return diodesOf(sheet.legs);
+      return diodesOf(sheet);
     case "fuse":
       return sheet.fuses.map((fuse) => fuse.id);
     case "place":
@@ -76,8 +93,14 @@ export function pointsOf(test: Test, sheet: Pick<Sheet, "legs" | "fuses">): (str
   }
 }
 
-/** Every step of a test on this machine: its runs, and at each run its points. */
-export function stepsOf(test: Test, sheet: Pick<Sheet, "legs" | "fuses" | "testRpm">): Step[] {
+/** Whether a test can be taken on this machine at all. */
+export function isTaken(test: Pick<Test, "id">, { family }: Pick<Sheet, "family">): boolean {
+  return !familyOf(family).untested.includes(test.id);
+}
+
+/** Every step of a test on this machine: its runs, and at each run its points; none where it cannot be taken. */
+export function stepsOf(test: Test, sheet: Pointed & Pick<Sheet, "testRpm">): Step[] {
+  if (!isTaken(test, sheet)) return [];
   const runs = test.runs ?? [undefined];
   return runs.flatMap((run) =>
     pointsOf(test, sheet).map((at) => ({
@@ -125,14 +148,16 @@ export function answers(reading: Step, step: Step): boolean {
 
 /** A pair read either way round is the same pair. */
 function pointAlias(step: Step): string {
-  if (testOf(step.test).points !== "pair" || !step.at) return step.at ?? "";
+  if (!isPaired(testOf(step.test)) || !step.at) return step.at ?? "";
   return step.at.split("-").sort().join("-");
 }
 
 /** The step's title with its legs, fuse or place filled in, and its speed and loads behind it. */
 export function stepTitle(step: Step): string {
   const test = testOf(step.test);
-  const title = capital(fill(test.title, step).replace("{place}", step.at ?? ""));
+  const title = capital(
+    fill(isGrounded(step) ? test.title.replace("Pair {a}–{b}", "Wire {a} to engine,") : test.title, step).replace("{place}", step.at ?? ""),
+  );
   const run = runWords(step);
   return run ? `${title}, ${run}` : title;
 }
@@ -152,12 +177,28 @@ export function testTitle(test: Pick<Test, "title">): string {
 /** Where red and black go for a step; undefined for tests without probes. */
 export function probesOf(step: Step): { red: Point; black: Point } | undefined {
   const test = testOf(step.test);
-  if (test.points === "diode" && step.at) {
+  if (step.at?.includes(">")) {
     const { red, black } = diodeEnds(step.at);
-    return { red: diodePoint(red), black: diodePoint(black) };
+    const point = test.points === "innerDiode" ? innerPoint : diodePoint;
+    return { red: point(red), black: point(black) };
   }
   if (!test.red || !test.black) return undefined;
-  return { red: fill(test.red, step) as Point, black: fill(test.black, step) as Point };
+  // A winding with one end on the engine is read against it.
+  const black = isGrounded(step) ? "engine" : test.black;
+  return { red: fill(test.red, step) as Point, black: fill(black, step) as Point };
+}
+
+/** Whether a test is read on windings, where either probe may be on either wire. */
+export const isPaired = ({ points }: Pick<Test, "points">): boolean => points === "pair" || points === "acPair";
+
+/** True for a step on a winding that has one end on the engine: its point is one wire. */
+function isGrounded(step: Step): boolean {
+  return isPaired(testOf(step.test)) && step.at?.includes("-") === false;
+}
+
+/** An end of a diode built into a lead: the lead's own pin, or the engine. */
+function innerPoint(end: string): Point {
+  return end === "G" ? "engine" : `leg:${end}`;
 }
 
 function diodePoint(end: string): Point {

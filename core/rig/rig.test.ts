@@ -1,9 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
-import { conditionOf, placesOf } from "../machine/condition";
+import { conditionOf } from "../machine/condition";
 import { DEFECTS, type SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
+import { placesOf, unfitReason } from "../machine/places";
 import { pointsAlong } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import { CONNECTORS } from "../machine/standing";
@@ -26,7 +27,7 @@ function run(over: Partial<RigSetup>, seconds = 0.6) {
   return { live, frame };
 }
 
-const faultFrom = fc.constantFrom(...FAULTS.map((fault) => fault.id as FaultId).filter((id) => !DEFECTS[id].unfit?.(sheet))).chain((fault) =>
+const faultFrom = fc.constantFrom(...FAULTS.map((fault) => fault.id as FaultId).filter((id) => !unfitReason(id, sheet))).chain((fault) =>
   fc.record({ pick: fc.nat(), share: fc.integer({ min: 0, max: 10 }) }).map(({ pick, share }): SetFault => {
     const places = placesOf(fault, sheet);
     const { severity, along } = DEFECTS[fault];
@@ -138,6 +139,6 @@ describe("what changed", () => {
   });
 
   test("every machine of the shelf has something to compare", () => {
-    for (const one of DEMO_SHEETS) expect(comparable(one).length).toBeGreaterThan(40);
+    for (const one of DEMO_SHEETS) expect(comparable(one).length).toBeGreaterThan(one.legs.length > 2 ? 40 : 30);
   });
 });

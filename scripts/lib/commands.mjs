@@ -47,9 +47,10 @@ export const CHECKS = [
       ]),
   ],
   ["unused exports", () => tryRun("node", ["scripts/unused.mjs"])],
+  ["families named outside their files", () => tryRun("node", ["scripts/familynames.mjs"])],
 ];
 
-/** Types, lint, format, boundaries, unused exports. */
+/** Types, lint, format, boundaries, unused exports, families' names. */
 export function check() {
   const failed = CHECKS.filter(([, passes]) => !passes()).map(([name]) => name);
   if (failed.length > 0) throw new Stop(`Failed: ${failed.join(", ")}.`);

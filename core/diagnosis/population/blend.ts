@@ -1,6 +1,8 @@
 import type { SetFault } from "../../machine/defects";
+import { type Leads, leadsOf, renamed, turnHome } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
-import { ALONG, type Atlas, type Chart, chartKey, diodeAt, GRADES } from "./charts";
+import { ALONG, type Atlas, type Chart, chartKey, GRADES } from "./charts";
 
 /** A chart and its share in a blend. */
 export interface WeighedChart {
@@ -8,24 +10,31 @@ export interface WeighedChart {
   weight: number;
 }
 
-/** The number of the leg that a place begins with or names. */
-export function legOf(at: string | undefined, sheet: Sheet): number {
-  if (!at) return 0;
-  const name = at.replace(/^B->|>B\+$/g, "").split("-")[0];
-  return Math.max(
-    0,
-    sheet.legs.findIndex((leg) => leg.id === name),
-  );
+/** Under which of the family's other names a place lies at home, where charts are drawn. */
+export function turnOf(at: string | undefined, sheet: Sheet): number {
+  return turnHome(at, familyOf(sheet.family), leadsOf(sheet));
 }
+
+/** A place as it is called once the machine's wires are called otherwise. @param turn number of the other names */
+export function turnedPlace(at: string, turn: number, sheet: Sheet): string {
+  // Nearly every place lies at home already.
+  if (turn === 0) return at;
+  const leads = leadsOf(sheet);
+  let names = NAMES.get(sheet);
+  if (!names) {
+    names = familyOf(sheet.family).alike(leads);
+    NAMES.set(sheet, names);
+  }
+  return renamed(at, leads, names[turn] ?? leads);
+}
+
+/** The other names of a sheet's wires. */
+const NAMES = new WeakMap<Sheet, Leads[]>();
 
 /** The charts between which a fault's severity (and place along its winding) lies, with their weights. */
 export function blend({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, set: SetFault): WeighedChart[] {
-  const first = sheet.legs[0]?.id ?? "1";
   const fault = set.fault === "wiring.cable-broken" ? "wiring.leg-burnt" : set.fault;
-  const home: SetFault = {
-    fault,
-    ...(fault === "stator.windings-bridged" ? { at: `${first}-${sheet.legs[1]?.id}` } : fault === "stator.wrong-fit" ? {} : { at: first }),
-  };
+  const home: SetFault = { fault, ...(set.at === undefined ? {} : { at: turnedPlace(set.at, turnOf(set.at, sheet), sheet) }) };
   const alongs = fault === "stator.winding-grounded" ? between(ALONG, set.along ?? 0.35, false) : [{ value: undefined, weight: 1 }];
   const grades = severities(fault, set.severity);
   return alongs.flatMap((along) =>
@@ -36,16 +45,11 @@ export function blend({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, set: Set
   );
 }
 
-/** The same for what ails a unit: one chart of all of it, turned so that the first diode's leg is at home. */
+/** The same for what ails a unit: one chart of all of it, turned so that the first diode is at home. */
 export function blendUnit({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, faults: readonly SetFault[]): WeighedChart[] {
-  const legs = sheet.legs.map(({ id }) => id);
   const [one] = faults as [SetFault];
-  const turn = legOf(one.at, sheet);
-  const homeOf = (at: string | undefined): string | undefined => {
-    if (at === undefined || at === "upper" || at === "lower") return at;
-    const leg = legs[(legOf(at, sheet) - turn + legs.length) % legs.length] as string;
-    return at.includes(">") ? diodeAt(leg, at.endsWith(">B+") ? "upper" : "lower") : leg;
-  };
+  const turn = turnOf(one.at, sheet);
+  const homeOf = (at: string | undefined): string | undefined => (at === undefined ? undefined : turnedPlace(at, turn, sheet));
   return severities(one.fault, one.severity).flatMap((grade) => {
     const chart = atlas[chartKey(faults.map(({ fault, at }) => ({ fault, at: homeOf(at), severity: grade.value })))];
     return chart ? [{ chart, weight: grade.weight }] : [];

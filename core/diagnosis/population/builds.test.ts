@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../../demo/sheets";
 import { atlasKey } from "../../../store/atlases";
-import { FAMILY_IDS } from "../../machine/families/family";
+import { FAMILY_IDS, familyOf } from "../../machine/families/registry";
 import { KIND_IDS } from "../../machine/kind";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState } from "../../machine/state";
@@ -32,7 +32,7 @@ describe("builds", () => {
         for (const build of builds) {
           expect(build.sheet.family).not.toBe("three-phase");
           expect([build.sheet.winding, build.sheet.sense]).toEqual([build.winding, build.sense]);
-          expect(build.sheet.ratedAmps).toBeGreaterThan(5);
+          expect(build.sheet.ratedAmps).toBeGreaterThan(familyOf(family).amps(kind)[0]);
           expect(build.sheet.battery.ah).toBeGreaterThan(3);
           expect(build.chart).toBeLessThan(chartSheetsOf(sheet).length);
           expect(build.spreads.emf).toBeGreaterThan(2 * SPREADS.emf);

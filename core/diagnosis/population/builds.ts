@@ -1,4 +1,4 @@
-import { type CircuitFamily, isUnitUnknown, UNITS_MET } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
@@ -12,7 +12,7 @@ import { SPREADS, type Spread } from "./nuisance";
 export interface Build {
   /** The job's sheet, filled in: every figure that the circuit asks for is there. */
   sheet: Sheet;
-  family: CircuitFamily;
+  family: string;
   winding: "wye" | "delta";
   sense: "battery" | "output";
   /** Place among the sizes, 0 the smallest; −1 for one of the middle size that stands for all of them. */
@@ -28,11 +28,7 @@ export interface Build {
   spreads: Readonly<Record<Spread, number>>;
 }
 
-const COILS: readonly ["wye" | "delta", number][] = [
-  ["wye", 0.65],
-  ["delta", 0.35],
-];
-const SENSES: readonly ["battery" | "output", number][] = [
+const SENSES: Axis<"battery" | "output"> = [
   ["output", 0.65],
   ["battery", 0.35],
 ];
@@ -70,9 +66,8 @@ const AH_LEFT = 0.55;
 function openIn(sheet: Sheet) {
   const lacks = (test: string): boolean => !sheet.bands.some((band) => band.test === test && band.low !== undefined && band.high !== undefined);
   return {
-    family: isUnitUnknown(sheet.family),
-    winding: sheet.winding === "unknown",
-    sense: sheet.sense === "unknown",
+    family: familyOf(sheet.family).mayBe.length > 0,
+    winding: sheet.winding === "unknown" && familyOf(sheet.family).joins.length > 0,
     emf: lacks("stator.acVolts"),
     ohms: lacks("stator.resistance"),
     amps: sheet.ratedAmps === undefined,
@@ -89,19 +84,30 @@ function openIn(sheet: Sheet) {
  */
 export function chartSheetsOf(sheet: Sheet): Sheet[] {
   const open = openIn(sheet);
-  return axis(open.family, UNITS_MET, sheet.family as CircuitFamily).flatMap(([family]) =>
-    axis(open.winding, COILS, sheet.winding as "wye" | "delta").map(([winding]): Sheet => {
+  return familiesMet(sheet).flatMap(([family]) =>
+    windingsMet(sheet).map(([winding]): Sheet => {
       const whole: Sheet = { ...sheet, family, winding, ...(sheet.sense === "unknown" ? { sense: "output" } : {}) };
       if (!open.amps) return whole;
       const { kind: _kind, ...anyKind } = whole;
-      return { ...anyKind, ratedAmps: placeIn(rangesOf(undefined).amps, 0.5) };
+      return { ...anyKind, ratedAmps: placeIn(familyOf(sheet.family).amps(undefined), 0.5) };
     }),
   );
 }
 
-/** One value with its whole share, or all of an axis that is open. */
-function axis<T>(open: boolean, all: readonly (readonly [T, number])[], known: T): readonly (readonly [T, number])[] {
-  return open ? all : [[known, 1]];
+/** What a figure of a machine may be, each with how often it is met. */
+type Axis<T> = readonly (readonly [T, number])[];
+
+function familiesMet(sheet: Sheet): Axis<string> {
+  const { mayBe } = familyOf(sheet.family);
+  return mayBe.length > 0 ? mayBe.map(([{ id }, met]) => [id, met]) : [[sheet.family, 1]];
+}
+
+function windingsMet(sheet: Sheet): Axis<"wye" | "delta"> {
+  return openIn(sheet).winding ? familyOf(sheet.family).joins : [[sheet.winding === "delta" ? "delta" : "wye", 1]];
+}
+
+function sensesMet({ sense }: Sheet): Axis<"battery" | "output"> {
+  return sense === "unknown" ? SENSES : [[sense, 1]];
 }
 
 /** Every build of a sheet. */
@@ -109,12 +115,13 @@ export function buildsOf(sheet: Sheet): Build[] {
   const open = openIn(sheet);
   const charts = chartSheetsOf(sheet);
   const sounds = charts.map((chart) => healthyState(chart));
-  const { amps, ah } = rangesOf(sheet.kind);
+  const { ah } = rangesOf(sheet.kind);
+  const amps = familyOf(sheet.family).amps(sheet.kind);
   const sizes = sizesOf(open);
   const whole = sizes.filter(({ size }) => size >= 0).length;
-  return axis(open.family, UNITS_MET, sheet.family as CircuitFamily).flatMap(([family, units]) =>
-    axis(open.winding, COILS, sheet.winding as "wye" | "delta").flatMap(([winding, coils]) =>
-      axis(open.sense, SENSES, sheet.sense as "battery" | "output").flatMap(([sense, senses]) =>
+  return familiesMet(sheet).flatMap(([family, units]) =>
+    windingsMet(sheet).flatMap(([winding, coils]) =>
+      sensesMet(sheet).flatMap(([sense, senses]) =>
         sizes.map(({ size, place, load, loads }): Build => {
           const ratedAmps = sheet.ratedAmps ?? placeIn(amps, place);
           const filled: Sheet = {
@@ -176,7 +183,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
   const wider: Partial<Record<Spread, number>> = {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
     ...(open.ohms ? { ohms: UNKNOWN.ohms } : {}),
-    ...(open.amps ? { henries: anySize ? widthOf(rangesOf(sheet.kind).amps) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
+    ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
     ...(unlabelled

@@ -3,11 +3,13 @@ import fc from "fast-check";
 import { DEMO_SHEETS } from "../../../demo/sheets";
 import { atlasOf, sheetOf } from "../../../tests/support/population";
 import type { SetFault } from "../../machine/defects";
+import { wayAt } from "../../machine/families/family";
 import type { FaultId } from "../../machine/faults";
+import { placesOf, unfitReason } from "../../machine/places";
 import { stepKey } from "../../procedure/step";
 import { isOpen } from "../../units";
-import { blend, blendUnit, legOf } from "./blend";
-import { chartKey, diodeAt, GRADES, isCharted, tasksOf, typicalOf } from "./charts";
+import { blend, blendUnit, turnedPlace, turnOf } from "./blend";
+import { chartKey, GRADES, isCharted, tasksOf, typicalOf } from "./charts";
 import { ampsAt, curveOf, gridOf, unloadedVolts } from "./curve";
 
 const shunt = sheetOf("corvane-ferrel-650");
@@ -79,7 +81,7 @@ describe("a generator's curve", () => {
 });
 
 describe("an atlas", () => {
-  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("of the %s has every chart once, each fault on the first leg", (_id, sheet) => {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("of the %s has every chart once, each fault at home", (_id, sheet) => {
     const tasks = tasksOf(sheet);
     expect(tasks[0]).toEqual({ key: "sound", faults: [] });
     expect(new Set(tasks.map(({ key }) => key)).size).toBe(tasks.length);
@@ -89,7 +91,7 @@ describe("an atlas", () => {
     }
     for (const [fault, grades] of Object.entries(GRADES)) {
       const single = tasks.filter(({ faults }) => faults.length === 1 && faults[0]?.fault === fault);
-      expect(new Set(single.map(({ faults }) => faults[0]?.severity))).toEqual(new Set(grades));
+      expect(new Set(single.map(({ faults }) => faults[0]?.severity))).toEqual(new Set(unfitReason(fault as FaultId, sheet) ? [] : grades));
     }
   });
 
@@ -112,9 +114,13 @@ describe("an atlas", () => {
   });
 
   test("a fault enters a pair at a middling severity", () => {
-    expect(typicalOf("stator.turns-shorted", shunt)).toEqual({ fault: "stator.turns-shorted", at: "1", severity: 0.3 });
-    expect(typicalOf("stator.winding-grounded", shunt)).toMatchObject({ severity: 0.5, along: 0.35 });
-    expect(typicalOf("stator.winding-open", shunt)).toEqual({ fault: "stator.winding-open", at: "1" });
+    const typical = (fault: FaultId, severity?: number) => typicalOf({ fault, at: "1", severity }, shunt);
+    expect(typical("stator.turns-shorted", 0.7)).toEqual({ fault: "stator.turns-shorted", at: "1", severity: 0.3 });
+    expect(typical("stator.winding-grounded", 900)).toMatchObject({ severity: 0.5, along: 0.35 });
+    expect(typical("stator.winding-open")).toEqual({ fault: "stator.winding-open", at: "1" });
+    expect(typical("wiring.cable-broken", 3)?.severity).toBe(1);
+    expect(typical("wiring.leg-burnt", 900)?.severity).toBe(1e8);
+    expect(typicalOf({ fault: "stator.winding-open", at: "2" }, shunt)).toBeUndefined();
   });
 });
 
@@ -131,7 +137,7 @@ describe("between the charts", () => {
   ])("the shares of %s add up to one, whatever its severity and place", (fault, low, high) => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (share, along) => {
-        const weighed = blend(around, { fault, at: "2", severity: low * (high / low) ** share, along });
+        const weighed = blend(around, { fault, at: placesOf(fault, shunt)[1], severity: low * (high / low) ** share, along });
         expect(total(weighed)).toBeCloseTo(1, 9);
         for (const { weight } of weighed) expect(weight).toBeGreaterThanOrEqual(0);
       }),
@@ -150,7 +156,7 @@ describe("between the charts", () => {
   test("a broken cable is blended as a burnt pin, leaking chips as both their halves", () => {
     const broken = blend(around, { fault: "wiring.cable-broken", at: "2", severity: 1e8 });
     expect(broken.map(({ chart }) => chart)).toEqual(blend(around, { fault: "wiring.leg-burnt", at: "2", severity: 1e8 }).map(({ chart }) => chart));
-    const chip = (["upper", "lower"] as const).map((half): SetFault => ({ fault: "regulator.diode-leaky", at: diodeAt("3", half), severity: 100 }));
+    const chip = (["upper", "lower"] as const).map((half): SetFault => ({ fault: "regulator.diode-leaky", at: wayAt("3", half), severity: 100 }));
     expect(total(blendUnit(around, chip))).toBeCloseTo(1, 9);
     expect(blendUnit(around, [{ fault: "regulator.diode-open", at: "B->2" }])).toHaveLength(1);
   });
@@ -163,5 +169,8 @@ describe("between the charts", () => {
     ["B->2", 1],
     [undefined, 0],
     ["nowhere", 0],
-  ])("the place %p is leg number %i", (at, leg) => expect(legOf(at, shunt)).toBe(leg));
+  ])("the place %p lies at home once its legs are turned %i times", (at, turn) => {
+    expect(turnOf(at, shunt)).toBe(turn);
+    if (at && at !== "nowhere") expect(turnOf(turnedPlace(at, turn, shunt), shunt)).toBe(0);
+  });
 });

@@ -1,14 +1,17 @@
 import { conditionOf } from "../../machine/condition";
 import { DEFECTS, type SetFault } from "../../machine/defects";
+import { atHome, endsOf, HALVES, leadsOf, wayAt } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import type { FaultId } from "../../machine/faults";
+import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { simulateStep } from "../../procedure/simulate";
-import { pairsOf, stepKey, stepsOf } from "../../procedure/step";
+import { acPairsOf, stepKey, stepsOf } from "../../procedure/step";
 import type { ReadingValue } from "../../units";
 import { type Curve, curveOf, unloadedVolts } from "./curve";
-import { TOGETHER } from "./rates";
+import { PARTED_OHMS, TOGETHER } from "./rates";
 
 /**
  * A chart: all that the circuit has to say of one generator, ailing or sound — its curves at two speeds, and what a perfect
@@ -39,7 +42,15 @@ export const GRADES: Partial<Record<FaultId, readonly number[]>> = {
 export const ALONG = [0.03, 0.35, 0.7, 0.98] as const;
 
 /** Faults that change the generator's own circuit. */
-const WINDINGS: readonly FaultId[] = ["stator.winding-open", "stator.turns-shorted", "stator.winding-grounded", "stator.windings-bridged", "stator.wrong-fit"];
+const WINDINGS: readonly FaultId[] = [
+  "stator.winding-open",
+  "stator.turns-shorted",
+  "stator.winding-grounded",
+  "stator.windings-bridged",
+  "stator.wrong-fit",
+  "stator.diode-open",
+  "stator.diode-shorted",
+];
 const UNIT: readonly FaultId[] = [
   "regulator.diode-open",
   "regulator.diode-shorted",
@@ -76,29 +87,18 @@ export interface ChartTask {
 
 const task = (...faults: SetFault[]): ChartTask => ({ key: chartKey(faults), faults });
 
-/** Where a fault sits on its charts: at the first leg, at its pair with the second, or at its diodes. */
+/** Where a fault sits on its charts: of places that are alike but for their names, the first. */
 function homesOf(fault: FaultId, sheet: Sheet): (string | undefined)[] {
-  const [first = "1", second = "2"] = sheet.legs.map((leg) => leg.id);
-  switch (DEFECTS[fault].at) {
-    case "diode":
-      return [diodeAt(first, "upper"), diodeAt(first, "lower")];
-    case "half":
-      return ["upper", "lower"];
-    case "pair":
-      return [`${first}-${second}`];
-    case "leg":
-      return [first];
-    default:
-      return [undefined];
-  }
+  if (!DEFECTS[fault].at) return [undefined];
+  return atHome(placesOf(fault, sheet), familyOf(sheet.family), leadsOf(sheet));
 }
 
-/** A fault with its severity's charted grades, on the first leg (or pair, or the first leg's diodes). */
+/** A fault with its severity's charted grades, at each of its homes. */
 function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
+  if (unfitReason(fault, sheet)) return [];
   const grades = GRADES[fault] ?? [undefined];
-  const places = homesOf(fault, sheet);
   const along = fault === "stator.winding-grounded" ? ALONG : [undefined];
-  return places.flatMap((at) =>
+  return homesOf(fault, sheet).flatMap((at) =>
     grades.flatMap((severity) =>
       along.map((share) => ({
         fault,
@@ -110,37 +110,43 @@ function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
   );
 }
 
-/** The fault as it enters a chart of two. */
-export function typicalOf(fault: FaultId, sheet: Sheet): SetFault {
-  const all = gradesOf(fault, sheet);
-  const wanted = TYPICAL[fault];
-  return all.find((one) => one.severity === wanted && (one.along === undefined || one.along === ALONG[1])) ?? (all[0] as SetFault);
+/** The faults of plug, cable or winding as they enter a chart of two, at their homes. */
+function typicalsOf(fault: FaultId, sheet: Sheet): SetFault[] {
+  const wanted = fault === "wiring.leg-burnt" ? PINS_OF_TWO : [TYPICAL[fault]];
+  return gradesOf(fault, sheet).filter(({ severity, along }) => wanted.includes(severity) && (along === undefined || along === ALONG[1]));
 }
 
-/** The diode of a leg in the upper or lower half. */
-export const diodeAt = (leg: string, half: "upper" | "lower"): string => (half === "upper" ? `${leg}>B+` : `B->${leg}`);
+/** Resistances at which a burnt pin enters a chart of two: one that leads, and one that does not. */
+const PINS_OF_TWO: readonly (number | undefined)[] = [1, 1e8];
 
-/** Every chart of a machine: the sound one, each fault by itself, and what travels with a diode, that being on the same or the next leg. */
+/** The fault of plug, cable or winding that stands on charts of two for one at a place at home. */
+export function typicalOf({ fault, at, severity = 0 }: SetFault, sheet: Sheet): SetFault | undefined {
+  const drawn = typicalsOf(PINS.includes(fault) ? "wiring.leg-burnt" : fault, sheet).filter((one) => one.at === at);
+  return drawn.length > 1 ? drawn[severity > PARTED_OHMS ? 1 : 0] : drawn[0];
+}
+
+/** Every chart of a machine: the sound one, each fault by itself, and what travels with a diode in one of its seats. */
 export function tasksOf(sheet: Sheet): ChartTask[] {
+  const family = familyOf(sheet.family);
+  const leads = leadsOf(sheet);
+  const ways = new Set(family.ways(leads));
   const singles = [...WINDINGS, "wiring.leg-burnt" as const, ...UNIT].flatMap((fault) => gradesOf(fault, sheet).map((set) => task(set)));
-  const leaks = gradesOf("regulator.diode-leaky", sheet).filter((set) => set.at?.endsWith(">B+"));
-  const chips = leaks.map((set) => task(set, { ...set, at: diodeAt(sheet.legs[0]?.id ?? "1", "lower") }));
-  const [first, next] = [sheet.legs[0]?.id ?? "1", sheet.legs[1]?.id ?? "2"];
+  const chips = gradesOf("regulator.diode-leaky", sheet).flatMap((leak) => {
+    const { half, lead } = endsOf(leak.at ?? "");
+    const below = wayAt(lead, "lower");
+    return half === "upper" && ways.has(below) ? [task(leak, { ...leak, at: below })] : [];
+  });
+  const seats = [...new Set(leads.map((lead) => family.secondSeat(lead, leads)))];
+  const seated = seats.flatMap((lead) => HALVES.map((half) => wayAt(lead, half)).filter((way) => ways.has(way)));
   const others = [
-    ...WINDINGS.filter((fault) => TOGETHER.some(({ first, second }) => first === fault && DIODES.includes(second))).map((fault) => typicalOf(fault, sheet)),
-    ...[1, 1e8].map((severity): SetFault => ({ fault: "wiring.leg-burnt", at: first, severity })),
-  ];
-  const pairs = others.flatMap((other) =>
-    DIODES.flatMap((fault) => [first, next].flatMap((leg) => (["upper", "lower"] as const).map((half) => task(other, { fault, at: diodeAt(leg, half) })))),
-  );
-  const last = sheet.legs.at(-1)?.id ?? "3";
-  const open = (leg: string, half: "upper" | "lower"): SetFault => ({ fault: "regulator.diode-open", at: diodeAt(leg, half) });
-  const twos = [
-    task(open(first, "upper"), open(next, "upper")),
-    task(open(first, "lower"), open(next, "lower")),
-    task(open(first, "upper"), open(next, "lower")),
-    task(open(first, "upper"), open(last, "lower")),
-  ];
+    ...WINDINGS.filter((fault) => TOGETHER.some(({ first, second }) => first === fault && DIODES.includes(second))),
+    "wiring.leg-burnt" as const,
+  ].flatMap((fault) => typicalsOf(fault, sheet));
+  const pairs = others.flatMap((other) => DIODES.flatMap((fault) => seated.map((at) => task(other, { fault, at }))));
+  const twos = family
+    .twoWays(leads)
+    .filter(([first]) => atHome([first], family, leads).length > 0)
+    .map((both) => task(...both.map((at): SetFault => ({ fault: "regulator.diode-open", at }))));
   return [task(), ...singles, ...chips, ...pairs, ...twos];
 }
 
@@ -149,14 +155,17 @@ const PERFECT: Meter = { name: "perfect", leadOhms: 0, ohmsResolution: 0.0001, t
 /** Temperature of everything at rest on a chart, °C. */
 const CHART_C = 20;
 
+const AT_WINDINGS: TestId[] = ["stator.resistance", "stator.toGround", "stator.diode"];
+const DRAINS: TestId[] = ["drain.current", "drain.unitUnplugged"];
+
 /** Which of a chart's readings its faults can change; a step a chart lacks reads as on the sound machine. */
 function stepsRead(faults: readonly SetFault[]): { rest: TestId[]; ac: boolean } {
   const [first] = faults;
-  if (!first) return { rest: ["stator.resistance", "stator.toGround", "regulator.diode", "drain.current", "drain.unitUnplugged"], ac: true };
+  if (!first) return { rest: [...AT_WINDINGS, "regulator.diode", ...DRAINS], ac: true };
   if (faults.length > 1 && !UNIT.includes(first.fault)) return { rest: [], ac: false };
-  if (WINDINGS.includes(first.fault)) return { rest: ["stator.resistance", "stator.toGround"], ac: true };
+  if (WINDINGS.includes(first.fault)) return { rest: AT_WINDINGS, ac: true };
   if (PINS.includes(first.fault)) return { rest: [], ac: true };
-  return { rest: first.fault === "regulator.diode-leaky" ? ["regulator.diode", "drain.current", "drain.unitUnplugged"] : ["regulator.diode"], ac: false };
+  return { rest: first.fault === "regulator.diode-leaky" ? ["regulator.diode", ...DRAINS] : ["regulator.diode"], ac: false };
 }
 
 /** A touch or a leak of this many ohms and more takes milliamps, which no running machine shows. */
@@ -180,10 +189,11 @@ export function drawChart(sheet: Sheet, { faults }: ChartTask): Chart {
   if (ac) {
     for (const speed of ["idle", "test"] as const) {
       const volts = unloadedVolts(sheet, faults, speed);
-      pairsOf(sheet.legs).forEach((at, i) => {
+      acPairsOf(sheet).forEach((at, i) => {
         seen[stepKey({ test: "stator.acVoltsAtUnit", at, rpm: speed === "idle" ? "idle" : sheet.testRpm })] = volts[i] as number;
       });
     }
+    for (const step of stepsOf(testOf("stator.dcVolts"), sheet)) seen[stepKey(step)] = simulateStep(sheet, condition, step, PERFECT).value;
   }
   return isFaint(faults) ? { seen } : { idle: curveOf(sheet, faults, "idle", holds), test: curveOf(sheet, faults, "test", holds), seen };
 }

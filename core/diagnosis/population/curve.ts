@@ -3,12 +3,14 @@ import { Transient } from "../../circuit/transient";
 import { conditionOf, stateOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
 import { gatesWhile } from "../../machine/families/family";
-import { generatorElements } from "../../machine/families/three-phase";
+import { familyOf, unitOf } from "../../machine/families/registry";
 import { windingElements } from "../../machine/families/winding";
+import { polePairsOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
 import type { Standing } from "../../machine/standing";
 import type { MachineState } from "../../machine/state";
 import { alternating } from "../../meter/read";
+import { acPairsOf } from "../../procedure/step";
 
 /**
  * What a generator (magnets, windings, plug, unit) delivers at its output pins when these are held at a voltage: the circuit
@@ -54,7 +56,7 @@ export function curveOf(sheet: Sheet, faults: readonly SetFault[], speed: Speed,
   const plain: Sheet = { ...sheet, sense: "output" };
   const state = stateOf(plain, conditionOf(faults, { warmC: WARM_C }), true);
   const rpm = speed === "idle" ? sheet.idleRpm : sheet.testRpm;
-  const gated = (what: "giving" | "holding"): MachineState => ({ ...state, unit: { ...state.unit, gates: gatesWhile(state.family, what) } });
+  const gated = (what: "giving" | "holding"): MachineState => ({ ...state, unit: { ...state.unit, gates: gatesWhile(unitOf(state.family), what) } });
   const grid = gridOf(sheet, speed);
   const free = bench(gated("giving"), rpm);
   const full = grid.map((volts) => free.amps(volts));
@@ -71,12 +73,12 @@ function bench(state: MachineState, rpm: number): { amps: (volts: number) => num
   const transient = new Transient(
     {
       elements: [
-        ...generatorElements(state, standing),
+        ...familyOf(state.family).elements(state, standing),
         { kind: "resistor", id: "groundWire", a: "B-", b: "engine", ohms: state.groundOhms },
         { kind: "battery", id: "held", a: "B+", b: "B-", cell },
       ],
       ground: "B-",
-      hertz: (rpm * (state.sheet.polePairs ?? 9)) / 60,
+      hertz: (rpm * polePairsOf(state.sheet)) / 60,
     },
     { probes: [{ amps: "held" }, ...state.sheet.legs.map((leg) => ({ amps: `pin:${leg.id}` }))], stepsPerCycle: STEPS_PER_CYCLE },
   );
@@ -111,13 +113,15 @@ const UNLOADED_CYCLES = { settle: 8, read: 1 } as const;
 
 /**
  * AC volts of every pair with the unit unplugged, at the far end of plug and cable: a circuit without rectifiers, so few cycles do.
- * @returns V rms (of a sine, so any meter shows the same), in the order 1-2, 2-3, 3-1
+ * @returns V rms (of a sine, so any meter shows the same), in the order of {@link acPairsOf}
  */
 export function unloadedVolts(sheet: Sheet, faults: readonly SetFault[], speed: Speed): number[] {
   const state = stateOf(sheet, conditionOf(faults, { warmC: WARM_C }), true);
   const rpm = speed === "idle" ? sheet.idleRpm : sheet.testRpm;
-  const ends = sheet.legs.map((leg) => `end:${leg.id}`);
-  const pairs = ends.map((end, i) => [end, ends[(i + 1) % ends.length] as string] as const);
+  const pairs = acPairsOf(sheet).map((pair) => {
+    const [a = "", b] = pair.split("-");
+    return [`end:${a}`, b === undefined ? "engine" : `end:${b}`] as const;
+  });
   const ways: Element[] = sheet.legs.map((leg, i) => ({
     kind: "resistor",
     id: `way:${leg.id}`,
@@ -129,13 +133,13 @@ export function unloadedVolts(sheet: Sheet, faults: readonly SetFault[], speed: 
     const transient = new Transient(
       {
         elements: [
-          ...windingElements(state, rpm),
+          ...windingElements(state, familyOf(state.family).coils(state), rpm),
           ...ways,
           ...among.map(([a, b], i): Element => ({ kind: "resistor", id: `meter:${i}`, a, b, ohms: INPUT_OHMS })),
           { kind: "resistor", id: "damp", a: `leg:${sheet.legs[0]?.id}`, b: "engine", ohms: DAMP_OHMS },
         ],
         ground: "engine",
-        hertz: (rpm * (sheet.polePairs ?? 9)) / 60,
+        hertz: (rpm * polePairsOf(sheet)) / 60,
       },
       { probes: among.map((volts) => ({ volts })), stepsPerCycle: STEPS_PER_CYCLE },
     );

@@ -64,6 +64,8 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, moved: ["lead", "leadCold", "severity"] },
   "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
+  "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },
+  "stator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction"] },
   "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "severity", "severity2"] },
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },

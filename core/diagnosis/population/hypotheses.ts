@@ -1,9 +1,10 @@
-import { placesOf } from "../../machine/condition";
-import { DEFECTS } from "../../machine/defects";
+import { HALVES, leadsOf, namesLead, wayAt } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import { FAULTS, type FaultId, faultOf, needsNoPart } from "../../machine/faults";
 import type { Part } from "../../machine/part";
+import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
-import { diodeAt } from "./charts";
+import { turnedPlace, turnOf } from "./blend";
 import { BATTERY_AGE, COMPLAINT_ODDS, RATES, SHOP_WEIGHT, SOUND_RATE, TOGETHER } from "./rates";
 
 /** A part that is bought or mended, or the charger: a battery that is only flat needs no part. */
@@ -52,11 +53,12 @@ export function setOf(remedies: readonly Remedy[]): string {
 export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
   const weighted: { faults: Hypothesis["faults"]; weight: number }[] = [{ faults: [], weight: SOUND_RATE * oddsOf("sound", history) }];
   for (const { id } of FAULTS) {
-    if (DEFECTS[id].unfit?.(sheet)) continue;
+    if (unfitReason(id, sheet)) continue;
     const places = variants(id, sheet);
     for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults)) / places.length });
   }
   for (const { first, second, rate } of TOGETHER) {
+    if (unfitReason(first, sheet) || unfitReason(second, sheet)) continue;
     const pairs =
       first === second ? twoDiodes(first, sheet) : variants(first, sheet).flatMap((one) => variants(second, sheet).map((other) => [...one, ...other]));
     const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
@@ -74,19 +76,11 @@ export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
 
 const AILING = /^(rotor|stator|regulator)\.|^wiring\.(leg|cable)/;
 
-/** A hypothesis's faults with each place told from the first one's leg. */
+/** A hypothesis's faults with their places as they are called once the first that names a wire lies at home. */
 function orbitOf(faults: Hypothesis["faults"], sheet: Sheet): string {
-  const legs = sheet.legs.map(({ id }) => id);
-  let home = -1;
-  return faults
-    .map(({ fault, at }) => {
-      const leg = legs.indexOf((at ?? "").replace(/^B->|>B\+$/g, "").split("-")[0] ?? "");
-      if (at === undefined || leg < 0) return `${fault}@${at ?? ""}`;
-      if (home < 0) home = leg;
-      const half = at.endsWith(">B+") ? "upper" : at.startsWith("B-") ? "lower" : "";
-      return `${fault}@${half}${(leg - home + legs.length) % legs.length}`;
-    })
-    .join("+");
+  const leads = leadsOf(sheet);
+  const turn = turnOf(faults.find(({ at }) => at !== undefined && namesLead(at, leads))?.at, sheet);
+  return faults.map(({ fault, at }) => `${fault}@${at === undefined ? "" : turnedPlace(at, turn, sheet)}`).join("+");
 }
 
 /** A fault's places, each as the list of what it sets: a leaking chip leaks in both of its halves, or in one. */
@@ -96,31 +90,15 @@ function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
   if (places.length === 0) return [[{ fault }]];
   const singles = places.map((at) => [{ fault, at }]);
   if (fault !== "regulator.diode-leaky") return singles;
-  return [
-    ...sheet.legs.map(({ id }) => [
-      { fault, at: diodeAt(id, "upper") },
-      { fault, at: diodeAt(id, "lower") },
-    ]),
-    ...singles,
-  ];
+  const chips = leadsOf(sheet).map((lead) => HALVES.map((half) => ({ fault, at: wayAt(lead, half) })));
+  return [...chips.filter((both) => both.every(({ at }) => places.includes(at))), ...singles];
 }
 
-/** Two diodes of different legs: in one half, a leg and the next; across the halves, a leg and either other. Both of one leg are a fault of their own. */
+/** Two diodes of different wires. */
 function twoDiodes(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
-  const legs = sheet.legs.map(({ id }) => id);
-  const pair = (at: string, other: string): Hypothesis["faults"] => [
-    { fault, at },
-    { fault, at: other },
-  ];
-  return legs.flatMap((leg, i) => {
-    const others = legs.slice(1).map((_, k) => legs[(i + 1 + k) % legs.length] as string);
-    const [next = leg] = others;
-    return [
-      pair(diodeAt(leg, "upper"), diodeAt(next, "upper")),
-      pair(diodeAt(leg, "lower"), diodeAt(next, "lower")),
-      ...others.map((other) => pair(diodeAt(leg, "upper"), diodeAt(other, "lower"))),
-    ];
-  });
+  return familyOf(sheet.family)
+    .twoWays(leadsOf(sheet))
+    .map((both) => both.map((at) => ({ fault, at })));
 }
 
 /** Both halves of a chip leak far more often than one. */
@@ -132,7 +110,7 @@ function shareOf(faults: Hypothesis["faults"]): number {
 /** A fault's weight: its rate, leaned by what the owner says and the battery's age, and by what this shop has confirmed. */
 function weightOf(fault: FaultId, sheet: Sheet, history: History): number {
   const total = Object.values(history.confirmed).reduce((sum, count) => sum + count, 0);
-  const rates = FAULTS.reduce((sum, { id }) => sum + (DEFECTS[id].unfit?.(sheet) ? 0 : RATES[id].rate), 0);
+  const rates = FAULTS.reduce((sum, { id }) => sum + (unfitReason(id, sheet) ? 0 : RATES[id].rate), 0);
   const counted = (RATES[fault].rate * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
   return counted * oddsOf(fault, history);
 }

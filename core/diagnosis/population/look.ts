@@ -2,7 +2,7 @@ import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { CATALOGUE, testOf } from "../../procedure/catalogue";
-import { type Reading, type Step, stepKey, stepsOf, type Touched } from "../../procedure/step";
+import { isPaired, pairsOf, type Reading, type Step, stepKey, stepsOf, type Touched } from "../../procedure/step";
 
 /** Where a reading was taken and in which state of the job: the question that a prediction answers. */
 export interface Look {
@@ -38,6 +38,8 @@ const WEIGHED: readonly TestId[] = [
   "stator.acVolts",
   "stator.acVoltsAtUnit",
   "stator.legDrop",
+  "stator.dcVolts",
+  "stator.diode",
   "regulator.diode",
   "regulator.feed",
   "regulator.ground",
@@ -101,7 +103,7 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
       }
     } else rpm = Math.abs(rpm / sheet.testRpm - 1) < 0.1 ? sheet.testRpm : Math.round(rpm / 250) * 250 || 250;
   }
-  const at = test.points === "pair" && reading.at ? pairAs(reading.at, sheet) : reading.at;
+  const at = isPaired(test) && reading.at ? pairAs(reading.at, sheet) : reading.at;
   const step: Step = {
     test: reading.test,
     ...(at === undefined ? {} : { at }),
@@ -123,7 +125,7 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
 /** A pair the way round in which the machine names it. */
 function pairAs(at: string, sheet: Sheet): string {
   const turned = at.split("-").reverse().join("-");
-  return sheet.legs.some((leg, i) => `${leg.id}-${sheet.legs[(i + 1) % sheet.legs.length]?.id}` === turned) ? turned : at;
+  return pairsOf(sheet).includes(turned) ? turned : at;
 }
 
 /** Every step of a machine that can be recommended. */

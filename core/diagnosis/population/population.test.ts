@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../../demo/sheets";
 import { populationOf, sheetOf } from "../../../tests/support/population";
-import { DEFECTS } from "../../machine/defects";
 import { FAULTS, type FaultId } from "../../machine/faults";
+import { unfitReason } from "../../machine/places";
 import { COMPLAINTS } from "../../procedure/complaints";
 import type { Step } from "../../procedure/step";
 import { SPREAD_COUNT } from "./column";
@@ -19,7 +19,7 @@ describe.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("what may have f
   test("is each fault that fits it, at every place, under the name of what mends it", () => {
     expect(all.reduce((sum, { prior }) => sum + prior, 0)).toBeCloseTo(1, 9);
     const met = new Set(all.flatMap(({ faults }) => faults.map(({ fault }) => fault)));
-    for (const { id } of FAULTS) expect([id, met.has(id)]).toEqual([id, !DEFECTS[id].unfit?.(machine)]);
+    for (const { id } of FAULTS) expect([id, met.has(id)]).toEqual([id, !unfitReason(id, machine)]);
     for (const { faults, set, prior } of all) {
       expect(prior).toBeGreaterThan(0);
       expect(set).toBe(setOf(faults.map(({ fault }) => remedyOf(fault))));

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
 import { atlasOf, populationOf, sheetOf } from "../../../tests/support/population";
-import { conditionOf, placesOf } from "../../machine/condition";
-import { DEFECTS, type SetFault } from "../../machine/defects";
+import { conditionOf } from "../../machine/condition";
+import type { SetFault } from "../../machine/defects";
 import { FAULTS, type FaultId } from "../../machine/faults";
+import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { type TestId, testOf } from "../../procedure/catalogue";
@@ -43,7 +44,7 @@ describe("predictions follow the circuit", () => {
     const off: string[] = [];
     for (const { id: fault } of FAULTS) {
       // A short through the unit melts its fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
-      if (DEFECTS[fault].unfit?.(sheet) || fault === "regulator.diode-shorted" || fault.endsWith("hot")) continue;
+      if (unfitReason(fault, sheet) || fault === "regulator.diode-shorted" || fault.endsWith("hot")) continue;
       const faults = middling(fault, placesOf(fault, sheet));
       const candidate: Candidate = { faults, charge: 0.8, early: true };
       const subject = new Subject(around, candidate, COLD);

@@ -1,8 +1,10 @@
-import { unitTraits } from "../../machine/families/family";
+import { leadsOf } from "../../machine/families/family";
+import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
-import { diodeEnds, type Step, stepKey } from "../../procedure/step";
+import { type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
+import { turnedPlace } from "./blend";
 import { offScale, onScale } from "./gauges";
 import type { Look } from "./look";
 import type { Offsets } from "./nuisance";
@@ -18,24 +20,20 @@ type Seen = { at: number; open: number; held?: number | undefined; spare?: numbe
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
 const OPEN = { sure: 0.985, stray: 0.015 } as const;
 
-/** By step object: what the charts call it on a machine whose fault sits 0, 1 or 2 legs further on. */
+/** By step object: what the charts call it under each of the names that a machine's wires can have. */
 const TURNED = new WeakMap<Step, string[]>();
 
-/** The chart's own names for a step, by the number of legs its fault is turned. */
+/** The chart's own names for a step, by the number of the wires' other names. */
 function turned(sheet: Sheet, step: Step): string[] {
   const known = TURNED.get(step);
   if (known) return known;
-  const count = sheet.legs.length;
-  const keys = sheet.legs.map((_, turn) => {
-    const back = (leg: string): string => {
-      const at = sheet.legs.findIndex((one) => one.id === leg);
-      return at < 0 ? leg : (sheet.legs[(at - turn + count) % count]?.id ?? leg);
-    };
-    const at = step.at?.includes(">") ? [diodeEnds(step.at).red, diodeEnds(step.at).black].map(back).join(">") : step.at?.split("-").map(back).join("-");
-    // Charts hold unloaded volts under the name of the test at the unit's end.
-    const test = step.test === "stator.acVolts" ? "stator.acVoltsAtUnit" : step.test;
-    return stepKey({ ...step, test, ...(at === undefined ? {} : { at }) });
-  });
+  const keys = familyOf(sheet.family)
+    .alike(leadsOf(sheet))
+    .map((_, turn) => {
+      // Charts hold unloaded volts under the name of the test at the unit's end.
+      const test = step.test === "stator.acVolts" ? "stator.acVoltsAtUnit" : step.test;
+      return stepKey({ ...step, test, ...(step.at === undefined ? {} : { at: turnedPlace(step.at, turn, sheet) }) });
+    });
   TURNED.set(step, keys);
   return keys;
 }
@@ -134,6 +132,15 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const hangs = volts < HANGING * offScale(test, charted(subject, look.step, "windings", true).value);
       return figure(onScale(test, volts * size * (hangs ? Math.exp(z.stray ?? 0) : 1)));
     }
+    case "stator.dcVolts": {
+      const seen = charted(subject, look.step, "windings");
+      const size = subject.strength * subject.grip * Math.exp((z.emf ?? 0) + ((look.step.rpm === "idle" ? z.rpmAcIdle : z.rpmAc) ?? 0));
+      return figure(onScale(test, offScale(test, seen.value) * size * gain));
+    }
+    case "stator.diode": {
+      const seen = charted(subject, look.step, "windings");
+      return seen.open ? openLine : figure(seen.value + (seen.value > JUNCTION ? (z.junction ?? 0) : 0), OPEN.stray);
+    }
     case "stator.legDrop": {
       const leg = Math.max(
         0,
@@ -143,7 +150,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const run = subject.charging(sheet.testRpm, "normal", z);
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
       const full = subject.amps("test", 1, run.unitVolts, z, "full");
-      const taken = unitTraits(state.family).holds === "letting-go" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
+      const taken = unitOf(state.family).holds === "letting-go" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
       const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
       const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;
@@ -151,7 +158,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     }
     case "regulator.diode": {
       const seen = charted(subject, look.step, "unit");
-      return seen.open ? openLine : figure(seen.value + (seen.value > 0.2 ? (z.junction ?? 0) : 0), seen.value > 1.9 ? 0.5 : OPEN.stray);
+      return seen.open ? openLine : figure(seen.value + (seen.value > JUNCTION ? (z.junction ?? 0) : 0), seen.value > 1.9 ? 0.5 : OPEN.stray);
     }
     case "regulator.feed":
       return figure(subject.outputOpen ? 0.1 : gain * subject.settled(z).volts);
@@ -173,6 +180,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
   }
 }
 
+/** A junction reads more than this on the diode dial, V; a short or a coil less. */
+const JUNCTION = 0.2;
 /** Hours a battery is taken to have rested when nobody says. */
 const RESTED_HOURS = 12;
 const PARTED = 60;

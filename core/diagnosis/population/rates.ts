@@ -36,6 +36,8 @@ export const RATES: Record<FaultId, Rate> = {
   "stator.windings-bridged": { rate: 1, severity: [0.02, 20, "log"], fill: "low" },
   "stator.joint-opens-hot": { rate: 2.5, fill: "low" },
   "stator.wrong-fit": { rate: 1.2, severity: [0.45, 0.82], fill: "low" },
+  "stator.diode-open": { rate: 6, fill: "low" },
+  "stator.diode-shorted": { rate: 3, fill: "drained" },
   "regulator.diode-open": { rate: 5, fill: "low" },
   "regulator.diode-shorted": { rate: 6, fill: "low" },
   "regulator.diode-leaky": { rate: 3.5, severity: [5, 3000, "log"], fill: "drained" },

@@ -3,20 +3,21 @@ import { chargerAmps, voltsOnCharger } from "../../battery/charger";
 import { type Battery, cellOf, conductancePercent } from "../../battery/model";
 import { type Cell, steadyVolts } from "../../circuit/cell";
 import { conditionOf, stateOf } from "../../machine/condition";
+import { COPPER_PER_K } from "../../machine/copper";
 import type { SetFault } from "../../machine/defects";
-import { gatesWhile } from "../../machine/families/family";
+import { endsOf, gatesWhile, leadsOf, wayAt } from "../../machine/families/family";
+import { familyOf, unitOf } from "../../machine/families/registry";
 import { faultOf, needsNoPart } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
 import { healthyState, type MachineState, pileAmpsOf } from "../../machine/state";
-import { blend, blendUnit, legOf, type WeighedChart } from "./blend";
+import { blend, blendUnit, turnedPlace, turnOf, type WeighedChart } from "./blend";
 import type { Build } from "./builds";
-import { type Atlas, chartKey, diodeAt, isCharted, typicalOf } from "./charts";
+import { type Atlas, chartKey, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
 import { falsePosition } from "./falsePosition";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
-import { PARTED_OHMS } from "./rates";
 
 /** One machine that might be the one on the lift: its faults with their severities, and its battery's charge. */
 export interface Candidate {
@@ -80,8 +81,6 @@ interface Loaded {
 /** A of a generator with its regulator holding nothing or all back, at some volts. */
 type Generation = (of: "full" | "held", volts: number) => number;
 
-/** Copper about 20 °C (IEC 60028), per kelvin. */
-const COPPER_PER_K = 0.00393;
 /** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
 const HOT_C = 85;
 /** A joint or wire above this carries nothing. */
@@ -112,7 +111,7 @@ export class Subject {
   /** Charts of its windings or plug, of its unit; empty where that is sound. */
   readonly windings: WeighedChart[];
   readonly unit: WeighedChart[];
-  /** Leg at which the charted faults sit, as a number of places to turn the chart. */
+  /** Under which of the family's other names its charted faults lie at home. */
   readonly turns: { windings: number; unit: number };
   /** The main fuse melted through a short in the unit. */
   readonly melted: boolean;
@@ -149,7 +148,7 @@ export class Subject {
     this.grip = this.state.grip;
     const winding = faults.find(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
     const diodes = faults.filter(({ fault }) => isCharted(fault) && fault.startsWith("regulator."));
-    this.turns = { windings: legOf(winding?.at, sheet), unit: legOf(diodes[0]?.at, sheet) };
+    this.turns = { windings: turnOf(winding?.at, sheet), unit: turnOf(diodes[0]?.at, sheet) };
     this.pinned = winding?.fault.startsWith("wiring.") === true;
     this.windings = winding ? blend(around, winding) : [];
     this.unit = diodes.length > 0 ? blendUnit(around, diodes) : [];
@@ -157,9 +156,10 @@ export class Subject {
     const held = this.curves.test.held;
     const reaches = held && this.amps("test", 1, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
-    this.melted = Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30);
+    const drained = faults.some(({ fault }) => fault === "stator.diode-shorted");
+    this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30));
     // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
-    if (this.melted && (running || candidate.early !== false) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
+    if (this.melted && (drained || running || candidate.early !== false) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
   }
 
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;
@@ -179,7 +179,7 @@ export class Subject {
     const { atlas, grids } = this.around;
     const sound = atlas.sound?.[speed]?.full ?? [];
     const { gates } = this.state.unit;
-    if (gates === gatesWhile(this.state.family, "holding")) return { full: grids[speed].map(() => 0), held: undefined };
+    if (gates === gatesWhile(unitOf(this.state.family), "holding")) return { full: grids[speed].map(() => 0), held: undefined };
     const mix = (charts: WeighedChart[], of: "full" | "held"): number[] =>
       grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
     if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
@@ -204,13 +204,14 @@ export class Subject {
     if (!this.#both) return undefined;
     const { sheet, atlas } = this.around;
     const { winding, diode } = this.#both;
-    const parted = (winding.severity ?? 0) > PARTED_OHMS;
-    const pin = winding.fault === "wiring.leg-burnt" || winding.fault === "wiring.cable-broken";
-    const typical: SetFault = pin ? { fault: "wiring.leg-burnt", at: sheet.legs[0]?.id ?? "1", severity: parted ? 1e8 : 1 } : typicalOf(winding.fault, sheet);
-    const apart = this.turns.unit === this.turns.windings ? 0 : 1;
-    const half = diode.at?.endsWith(">B+") ? "upper" : "lower";
+    const { windings: turn } = this.turns;
+    const home = (at: string | undefined): string | undefined => at && turnedPlace(at, turn, sheet);
+    const typical = typicalOf({ ...winding, at: home(winding.at) }, sheet);
+    if (!typical) return undefined;
+    const { half, lead } = endsOf(home(diode.at) ?? "");
+    const seat = familyOf(sheet.family).secondSeat(lead, leadsOf(sheet));
     const one = atlas[chartKey([typical])]?.[speed];
-    const two = atlas[chartKey([typical, { fault: diode.fault, at: diodeAt(sheet.legs[apart]?.id ?? "1", half) }])]?.[speed];
+    const two = atlas[chartKey([typical, { fault: diode.fault, at: wayAt(seat, half) }])]?.[speed];
     return one && two ? { full: two.full, typical: one.full } : undefined;
   }
 
@@ -465,7 +466,8 @@ export class Subject {
     const sound = atlas.sound?.test?.legAmps ?? [];
     const charts = this.windings.length > 0 ? this.windings : this.unit;
     const turn = this.windings.length > 0 ? this.turns.windings : this.turns.unit;
-    const place = (leg - turn + sheet.legs.length) % sheet.legs.length;
+    const leads = leadsOf(sheet);
+    const place = leads.indexOf(turnedPlace(leads[leg] as string, turn, sheet));
     const size = this.strength * this.around.scale.amps;
     if (charts.length === 0) return (sound[leg] ?? 0) * size;
     return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * size;

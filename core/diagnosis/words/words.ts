@@ -1,4 +1,5 @@
 import { DEFECTS } from "../../machine/defects";
+import { endsOf, leadsOf } from "../../machine/families/family";
 import { faultOf } from "../../machine/faults";
 import { PART_NAMES } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
@@ -131,12 +132,12 @@ export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "
 }
 
 /** Where the likeliest fault sits, no finer than the readings know. */
-export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "winding">): string | undefined {
+export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "winding" | "legs">): string | undefined {
   const { places, along, fault } = advice;
   const [first, second] = places;
   if (!fault || !first) return undefined;
-  const name = placeName(first.what);
-  if (first.odds < NAMED && second) return `${name} or ${placeName(second.what)} (${oddsWords(first.odds).split(",")[0]} the first)`;
+  const name = placeName(first.what, sheet);
+  if (first.odds < NAMED && second) return `${name} or ${placeName(second.what, sheet)} (${oddsWords(first.odds).split(",")[0]} the first)`;
   if (fault !== "stator.winding-grounded" || !along) return name;
   if (along.spread > COARSE) return `${name}; how far in cannot be said with this meter`;
   const end = sheet.winding === "delta" ? "from its own end" : "from the lead";
@@ -147,14 +148,14 @@ export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, s
 const NAMED = 0.85;
 const COARSE = 0.22;
 
-function placeName(at: string): string {
+function placeName(at: string, sheet: Pick<Sheet, "legs">): string {
   if (at.includes(">")) {
-    const { red, black } = diodeEnds(at);
-    return black === "B+" ? `diode of leg ${red}, upper half` : `diode of leg ${black}, lower half`;
+    const { half, lead } = endsOf(at);
+    return `diode of leg ${lead}, ${half} half`;
   }
   if (at.includes("-")) return `legs ${at.replace("-", " and ")}`;
   if (at === "upper" || at === "lower") return `the ${at} half`;
-  return /^\d$/.test(at) ? `leg ${at}` : `fuse ${at}`;
+  return leadsOf(sheet).includes(at) ? `leg ${at}` : `fuse ${at}`;
 }
 
 function shareWords(share: number): string {
@@ -181,12 +182,12 @@ export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): stri
 }
 
 /** The verdict with its fault and place, as a record keeps it: "Stator (19 in 20, nearly sure). Winding touches the core: leg 2." */
-export function foundWords(advice: Advice, sheet: Pick<Sheet, "winding">): string {
+export function foundWords(advice: Advice, sheet: Pick<Sheet, "winding" | "legs">): string {
   return [headline(advice), faultWords(advice, sheet)].filter(Boolean).join(" ");
 }
 
 /** The likeliest fault, where it sits and how bad it is: "Ground touch: leg 2, about a third in, about 0.1 Ω." */
-export function faultWords(advice: Advice, sheet: Pick<Sheet, "winding">): string {
+export function faultWords(advice: Advice, sheet: Pick<Sheet, "winding" | "legs">): string {
   if (!advice.fault) return "";
   const more = [whereWords(advice, sheet), sizeWords(advice)].filter(Boolean).join(", ");
   return `${faultOf(advice.fault).title}${more ? `: ${more}` : ""}.`;

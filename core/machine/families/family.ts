@@ -1,90 +1,174 @@
-/** What sets a family's unit apart from others of like legs. */
-interface UnitTraits {
-  /** How it keeps the volts down: it shorts the legs to negative, or it lets go of them. Not known where nobody has a sheet. */
-  holds: "shorting" | "letting-go" | undefined;
-  /** Which of its halves are switched: of those nobody knows none is drawn. */
-  switched: readonly ("upper" | "lower")[];
-  /** Its ways are transistors, whose body diodes read lower than plain ones. */
-  bodyDiodes: boolean;
-  /** How often it is met where nobody knows the unit; a synchronous unit is a shunt unit to all but the diode dial. */
-  met: number;
+import type { Element, Node } from "../../circuit/netlist";
+import type { FaultId } from "../faults";
+import type { Kind } from "../kind";
+import type { Range } from "../ranges";
+import type { Sheet } from "../sheet";
+import type { Standing } from "../standing";
+import type { MachineState, Way, Winding } from "../state";
+
+/** A wire out of the engine. */
+interface Terminal {
+  id: string;
+  /** What it is, after its name: "a leg", "common to both windings". */
+  role: string;
 }
 
-interface FamilyLine extends UnitTraits {
+/** How a winding is laid: from the wire it begins at to where it ends, and the phase of its EMF in degrees. */
+export interface Coil {
+  /** The wire it begins at; the winding goes by its name. */
+  lead: string;
+  from: Node;
+  to: Node;
+  phase: number;
+}
+
+/** What stands in a rectifier's place while it is sound, lasting for one way of the unit. */
+export type RectifierKind = "diode" | "thyristor" | "transistor";
+
+/** What a unit is made of, beside its ways' names. */
+export interface UnitPlan {
+  /** How it keeps the volts down: it shorts the wires to negative, or it lets go of them. */
+  holds: "shorting" | "letting-go";
+  upper: RectifierKind;
+  lower: RectifierKind;
+  /** Beside each lower way a thyristor that shorts the wire to negative. */
+  shunts: boolean;
+  /** Which of its halves a drawing marks as switched. */
+  switched: readonly Half[];
+  /** There is no box: what rectifies is built into a lead. */
+  inLead?: true;
+}
+
+export const HALVES = ["upper", "lower"] as const;
+export type Half = (typeof HALVES)[number];
+
+/** What a machine of the family shows at a test where no sheet says; figures for 12 V. */
+export interface FamilyBand {
+  test: string;
+  at?: string;
+  low?: number;
+  high?: number;
+  /** The speed at which the figure holds. */
+  rpm?: number;
+  says: string;
+}
+
+/** The wires' names on one machine, in loom order. */
+export type Leads = readonly string[];
+
+/**
+ * A charging-system family: a circuit and its tests. Everything in which one family differs from another stands in its own
+ * file; the rest of the program asks and compares no family's name.
+ */
+export interface Family {
+  id: string;
   title: string;
   blurb: string;
-  legs: number;
+  /** The wires out of the engine, in loom order. */
+  terminals: readonly Terminal[];
+  /** Whether a sheet may call the wires by names of its own. */
+  ownNames: boolean;
+  /** The ways its windings may be joined among each other, each with how often it is met; empty where there is one way only. */
+  joins: readonly (readonly ["wye" | "delta", number])[];
+  /** Undefined where the kind of unit is not known. */
+  unit: UnitPlan | undefined;
+  /** The families that it may turn out to be, the commonest first, each with how often it is met; empty where it is known. */
+  mayBe: readonly (readonly [Family, number])[];
+  /** Rated output of what is met, A. */
+  amps: (kind: Kind | undefined) => Range;
+  /** Where ohms of windings are read: between two wires, "1-2", or from one wire to the engine, "L". */
+  pairs: (leads: Leads) => string[];
+  /** Where their AC volts are: some ohms tell wires apart and no volts do. */
+  acPairs: (leads: Leads) => string[];
+  /** Wires with a diode built in, from the winding to the wire. */
+  innerDiodes: (leads: Leads) => string[];
+  /** Which of the pairs are wound alike, and so must agree on a sound machine. */
+  agree: (leads: Leads) => string[][];
+  /** Wires that no sound winding joins to the engine. */
+  floating: (leads: Leads) => string[];
+  /** Windings that may touch each other, by the wires they begin at. */
+  neighbours: (leads: Leads) => string[];
+  /** The one-way streets of the unit: "1>B+" from a wire to the output, "B->1" from the unit's negative to a wire. */
+  ways: (leads: Leads) => string[];
+  /**
+   * The other names under which the machine is the same machine: each entry gives, by place, what every wire is called then. The
+   * first changes nothing.
+   */
+  alike: (leads: Leads) => Leads[];
+  /** Which wire stands, on charts of two faults, for this one as the seat of the second, the first being at home. */
+  secondSeat: (lead: string, leads: Leads) => string;
+  /** Where two ways of the unit that die together sit. */
+  twoWays: (leads: Leads) => (readonly [string, string])[];
+  /** The windings of a sound machine, by the wires they begin at. */
+  windings: (sheet: Sheet, ratedAmps: number) => Winding[];
+  coils: (state: Pick<MachineState, "sheet" | "winding">) => Coil[];
+  /** From the magnets to the unit's pins: windings, plug, cable, rectifier, control. */
+  elements: (state: MachineState, standing: Standing) => Element[];
+  /** Faults that it cannot have. */
+  lacks: readonly FaultId[];
+  /** What it shows where neither sheet nor school says anything of its own. */
+  bands: readonly FamilyBand[];
+  /** Ids of tests that cannot be taken on it. */
+  untested: readonly string[];
 }
-
-/** The charging-system families that this edition can work on; a family is a circuit and its tests. */
-export const FAMILIES = {
-  "three-phase-shunt": {
-    title: "Three-phase permanent magnet, shunt regulator/rectifier",
-    blurb: "Three equal legs, six diodes, three switches that short the legs to negative above the set point.",
-    legs: 3,
-    holds: "shorting",
-    switched: ["lower"],
-    bodyDiodes: false,
-    met: 0.7,
-  },
-  "three-phase-series": {
-    title: "Three-phase permanent magnet, series regulator/rectifier",
-    blurb: "Three equal legs; the upper half is switched and opens above the set point, so unloaded legs swing high.",
-    legs: 3,
-    holds: "letting-go",
-    switched: ["upper"],
-    bodyDiodes: false,
-    met: 0.3,
-  },
-  "three-phase-mosfet": {
-    title: "Three-phase permanent magnet, synchronous shunt regulator/rectifier",
-    blurb: "Three equal legs, six transistors; their body diodes read lower than plain ones and are judged against each other.",
-    legs: 3,
-    holds: "shorting",
-    switched: ["upper", "lower"],
-    bodyDiodes: true,
-    met: 0,
-  },
-  "three-phase": {
-    title: "Three-phase permanent magnet, kind of unit not known",
-    blurb: "Three equal legs into a unit that nobody has a sheet for: shunt, series or synchronous. The readings tell.",
-    legs: 3,
-    holds: undefined,
-    switched: [],
-    bodyDiodes: false,
-    met: 0,
-  },
-} as const satisfies Record<string, FamilyLine>;
-
-export type FamilyId = keyof typeof FAMILIES;
-
-/** A family whose circuit is known. */
-export type CircuitFamily = Exclude<FamilyId, "three-phase">;
-
-/** What sets a family's unit apart. */
-export const unitTraits = (family: FamilyId): UnitTraits => FAMILIES[family];
-
-/** True for a family whose kind of unit the readings have to tell. */
-export const isUnitUnknown = (family: FamilyId): boolean => FAMILIES[family].holds === undefined;
-
-/** The circuit that stands for a family: shunt, the commonest, where the kind of unit is not known. */
-export function circuitFamily(family: FamilyId): CircuitFamily {
-  return family === "three-phase" ? "three-phase-shunt" : family;
-}
-
-/** The kind of unit that is taken for a family's by mistake: it plugs in, and holds the volts the other way. */
-export function mistakenFor(family: CircuitFamily): CircuitFamily {
-  return FAMILIES[family].holds === "letting-go" ? "three-phase-shunt" : "three-phase-series";
-}
-
-/** The kinds of unit that a machine of unknown unit may have, each with how often it is met. */
-export const UNITS_MET: readonly (readonly [CircuitFamily, number])[] = (Object.keys(FAMILIES) as FamilyId[]).flatMap((family) =>
-  family !== "three-phase" && FAMILIES[family].met > 0 ? [[family, FAMILIES[family].met] as const] : [],
-);
 
 /** How a unit's switches stand while it gives all it can, or while it holds everything back. */
-export function gatesWhile(family: CircuitFamily, what: "giving" | "holding"): "on" | "off" {
-  return (FAMILIES[family].holds === "letting-go") === (what === "giving") ? "on" : "off";
+export function gatesWhile({ holds }: UnitPlan, what: "giving" | "holding"): "on" | "off" {
+  return (holds === "letting-go") === (what === "giving") ? "on" : "off";
 }
 
-export const FAMILY_IDS = Object.keys(FAMILIES) as [FamilyId, ...FamilyId[]];
+/** The wires' names of a sheet, in loom order. */
+export const leadsOf = ({ legs }: Pick<Sheet, "legs">): string[] => legs.map(({ id }) => id);
+
+/** The way between a wire and the output, or between the unit's negative and a wire. */
+export const wayAt = (lead: string, half: Half): string => (half === "upper" ? `${lead}>B+` : `B->${lead}`);
+
+/** The half of the unit in which a way lies, and the wire that it serves. */
+export function endsOf(way: string): { half: Half; lead: string } {
+  return way.endsWith(">B+") ? { half: "upper", lead: way.slice(0, -3) } : { half: "lower", lead: way.slice(3) };
+}
+
+/** The unit's ways, all sound. */
+export function soundWays({ ways }: Family, leads: Leads): Record<string, Way> {
+  return Object.fromEntries(ways(leads).map((way) => [way, "sound"]));
+}
+
+/** The directions in which a unit is tested: every way forward and backward, then rail to rail. */
+export function directionsOf({ ways }: Family, leads: Leads): string[] {
+  const turned = (way: string): string => way.replace(/^(.+)>(.+)$/, "$2>$1");
+  const half = (which: Half): string[] => ways(leads).filter((way) => endsOf(way).half === which);
+  return [...HALVES.flatMap((which) => [...half(which), ...half(which).map(turned)]), "B->B+", "B+>B-"];
+}
+
+/** A name in a place: a rail of the unit, or a wire. */
+const NAME = /B\+|B-(?=>|$)|[A-Za-z0-9]+/g;
+
+/** A place such as "1-2" or "B->3" with its wires called otherwise. */
+export function renamed(at: string, leads: Leads, names: Leads): string {
+  return at.replace(NAME, (name) => names[leads.indexOf(name)] ?? name);
+}
+
+/** The first wire that a place names, by its number; −1 where it names none. */
+function firstLead(at: string, leads: Leads): number {
+  for (const [name] of at.matchAll(NAME)) if (leads.includes(name)) return leads.indexOf(name);
+  return -1;
+}
+
+/** True for a place at some wire. */
+export const namesLead = (at: string, leads: Leads): boolean => firstLead(at, leads) >= 0;
+
+/**
+ * How the wires have to be called for a place to lie at home, where charts are drawn: among {@link Family.alike} the one under which its
+ * first wire comes first. @returns its number; 0 for a place that names no wire
+ */
+export function turnHome(at: string | undefined, family: Family, leads: Leads): number {
+  const lead = at === undefined ? -1 : firstLead(at, leads);
+  if (lead < 0) return 0;
+  const placed = family.alike(leads).map((names) => leads.indexOf(names[lead] as string));
+  return placed.indexOf(Math.min(...placed));
+}
+
+/** The places of a list that lie at home. */
+export function atHome(places: readonly string[], family: Family, leads: Leads): string[] {
+  return places.filter((at) => turnHome(at, family, leads) === 0);
+}

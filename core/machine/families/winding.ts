@@ -1,18 +1,17 @@
 import type { Element, Node } from "../../circuit/netlist";
+import { COPPER_PER_K } from "../copper";
 import type { MachineState, Winding } from "../state";
+import type { Coil } from "./family";
 
 /**
- * The windings of a three-phase stator, wye or delta, as coupled coils. A winding that touches the core, is bridged to
- * another or has shorted turns is cut there into sections: EMF and copper divide by length, inductance by its square, the
- * sections coupled with each other.
+ * A stator's windings as coupled coils. A winding that touches the core, is bridged to another or has shorted turns is cut there
+ * into sections: EMF and copper divide by length, inductance by its square, the sections coupled with each other.
  */
 
 /** Coupling between sections of one winding: close along a sound winding, looser to turns that carry a short. */
 const COUPLING = { sound: 0.995, shorted: 0.8 } as const;
 /** What bridges shorted turns, Ω. */
 const TURN_SHORT_OHMS = 0.002;
-/** Copper about 20 °C (IEC 60028), per kelvin. */
-const COPPER_PER_K = 0.00393;
 /** Resistance of a break. */
 const BROKEN_OHMS = 1e8;
 /** A section is never shorter than this share: a touch at the very lead still has a wire. */
@@ -23,29 +22,28 @@ interface Cut {
   node: Node;
 }
 
-/** Elements of all windings, their touches and bridges, at the given speed of the magnets. */
-export function windingElements(state: MachineState, rpm: number): Element[] {
-  const legs = state.sheet.legs.map((leg) => leg.id);
+/** Elements of all windings, their touches and bridges, at the given speed of the magnets. @param coils how the windings lie, in the state's order */
+export function windingElements(state: MachineState, coils: readonly Coil[], rpm: number): Element[] {
   const elements: Element[] = [];
   state.windings.forEach((winding, i) => {
-    const leg = legs[i] as string;
-    const end = state.winding === "delta" ? `leg:${legs[(i + 1) % legs.length]}` : "neutral";
+    const { lead, from, to, phase } = coils[i] as Coil;
     const cuts: Cut[] = [];
     if (winding.touch) {
-      cuts.push({ along: winding.touch.along, node: `touch:${leg}` });
-      elements.push({ kind: "resistor", id: `touch:${leg}`, a: `touch:${leg}`, b: "engine", ohms: winding.touch.ohms });
+      cuts.push({ along: winding.touch.along, node: `touch:${lead}` });
+      elements.push({ kind: "resistor", id: `touch:${lead}`, a: `touch:${lead}`, b: "engine", ohms: winding.touch.ohms });
     }
-    if (state.bridges.some((bridge) => bridge.from === i || bridge.to === i)) cuts.push({ along: 0.5, node: `middle:${leg}` });
-    elements.push(...sectionsOf(winding, { leg, end, cuts, phase: (-360 * i) / legs.length, rpm, celsius: state.windingC }));
+    if (state.bridges.some((bridge) => bridge.from === i || bridge.to === i)) cuts.push({ along: 0.5, node: `middle:${lead}` });
+    elements.push(...sectionsOf(winding, { lead, start: from, end: to, cuts, phase, rpm, celsius: state.windingC }));
   });
   state.bridges.forEach(({ from, to, ohms }, i) => {
-    elements.push({ kind: "resistor", id: `bridge:${i}`, a: `middle:${legs[from]}`, b: `middle:${legs[to]}`, ohms });
+    elements.push({ kind: "resistor", id: `bridge:${i}`, a: `middle:${coils[from]?.lead}`, b: `middle:${coils[to]?.lead}`, ohms });
   });
   return elements;
 }
 
 interface Laid {
-  leg: string;
+  lead: string;
+  start: Node;
   end: Node;
   cuts: Cut[];
   phase: number;
@@ -53,26 +51,26 @@ interface Laid {
   celsius: number;
 }
 
-function sectionsOf(winding: Winding, { leg, end, cuts, phase, rpm, celsius }: Laid): Element[] {
+function sectionsOf(winding: Winding, { lead, start: lies, end, cuts, phase, rpm, celsius }: Laid): Element[] {
   const copper = winding.ohms * (1 + COPPER_PER_K * (celsius - 20));
   const elements: Element[] = [];
-  let start = `leg:${leg}`;
+  let start = lies;
   if (winding.open) {
-    elements.push({ kind: "resistor", id: `break:${leg}`, a: start, b: `coil:${leg}`, ohms: BROKEN_OHMS });
-    start = `coil:${leg}`;
+    elements.push({ kind: "resistor", id: `break:${lead}`, a: start, b: `coil:${lead}`, ohms: BROKEN_OHMS });
+    start = `coil:${lead}`;
   }
   // Shorted turns lie at the far end, where the winding's own cuts are kept clear of them.
   const sound = 1 - winding.shorted;
   const marks = [...cuts]
     .sort((one, other) => one.along - other.along)
     .map(({ along, node }) => ({ along: Math.min(sound - LEAST, Math.max(LEAST, along * sound)), node }));
-  if (winding.shorted > 0) marks.push({ along: sound, node: `turns:${leg}` });
+  if (winding.shorted > 0) marks.push({ along: sound, node: `turns:${lead}` });
   const ends = [...marks, { along: 1, node: end }];
   let from = 0;
   const ids: string[] = [];
   ends.forEach(({ along, node }, k) => {
     const share = Math.max(LEAST, along - from);
-    const id = `winding:${leg}${k > 0 ? `:${k}` : ""}`;
+    const id = `winding:${lead}${k > 0 ? `:${k}` : ""}`;
     ids.push(id);
     elements.push({
       kind: "winding",
@@ -90,9 +88,9 @@ function sectionsOf(winding: Winding, { leg, end, cuts, phase, rpm, celsius }: L
   ids.forEach((one, i) => {
     ids.slice(i + 1).forEach((other, j) => {
       const loose = winding.shorted > 0 && i + 1 + j === ids.length - 1;
-      elements.push({ kind: "coupling", id: `k:${leg}:${i}${i + 1 + j}`, of: [one, other], factor: loose ? COUPLING.shorted : COUPLING.sound });
+      elements.push({ kind: "coupling", id: `k:${lead}:${i}${i + 1 + j}`, of: [one, other], factor: loose ? COUPLING.shorted : COUPLING.sound });
     });
   });
-  if (winding.shorted > 0) elements.push({ kind: "resistor", id: `short:${leg}`, a: `turns:${leg}`, b: end, ohms: TURN_SHORT_OHMS });
+  if (winding.shorted > 0) elements.push({ kind: "resistor", id: `short:${lead}`, a: `turns:${lead}`, b: end, ohms: TURN_SHORT_OHMS });
   return elements;
 }

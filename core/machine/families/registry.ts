@@ -1,0 +1,32 @@
+import { FAMILIES } from "./all";
+import type { Family, UnitPlan } from "./family";
+
+export const FAMILY_IDS = FAMILIES.map(({ id }) => id) as [string, ...string[]];
+
+const BY_ID = new Map(FAMILIES.map((family) => [family.id, family]));
+
+/** The family of that id. @throws for an id that is not in the registry (the edges check) */
+export function familyOf(id: string): Family {
+  const family = BY_ID.get(id);
+  if (!family) throw new Error(`no family ${id}`);
+  return family;
+}
+
+/** The family whose circuit stands for one: the commonest of those it may be, itself where it is known. */
+export function circuitFamily(id: string): Family {
+  const family = familyOf(id);
+  return family.mayBe[0]?.[0] ?? family;
+}
+
+/** What the unit of a family is made of; of the commonest one where nobody knows. */
+export function unitOf(id: string): UnitPlan {
+  return circuitFamily(id).unit as UnitPlan;
+}
+
+/** The family whose unit is taken for another's by mistake: it plugs in, and holds the volts the other way; undefined where none does. */
+export function mistakenFor(id: string): Family | undefined {
+  const { terminals, unit } = familyOf(id);
+  return FAMILIES.find((other) => other.unit && sameWires(other.terminals, terminals) && unit && other.unit.holds !== unit.holds);
+}
+
+const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolean => one.map(({ id }) => id).join() === other.map(({ id }) => id).join();
