@@ -24,12 +24,8 @@ export interface Compared {
   faster: number;
 }
 
-const VOLTS = [
-  ["battery+", "battery-"],
-  ["unitLeg:1", "unit-"],
-  ["leg:1", "leg:2"],
-] as const;
-const PROBES: Probe[] = [...VOLTS.map((volts): Probe => ({ volts })), { amps: "battery" }];
+/** What is compared as volts: the battery's, one leg's to the unit's negative, those between two points. */
+const voltsOf = ({ leg = "1", pair = ["leg:1", "leg:2"] }: Case) => [["battery+", "battery-"], [`unitLeg:${leg}`, "unit-"], pair] as const;
 
 function circuitAt({ sheet, faults, charge }: Case, rpm: number): Netlist {
   const state = stateOf(sheet, conditionOf(faults, charge === undefined ? {} : { charge }), true);
@@ -43,13 +39,13 @@ const KEEP = 0.15;
 /** Runs every case by hand-written netlist at every speed, and by the program's own at one speed each. */
 export function compareAll(told: (line: string) => void): { results: Compared[]; gaveUp: string[] } {
   const folder = mkdtempSync(join(tmpdir(), "uvrel-oracle-"));
-  writeFileSync(join(folder, "parts.inc"), readFileSync("bench/oracle/parts.inc"));
+  for (const part of ["parts.inc", "single.inc"]) writeFileSync(join(folder, part), readFileSync(`bench/oracle/${part}`));
   const results: Compared[] = [];
   const gaveUp: string[] = [];
   CASES.forEach((one, i) => {
     SPEEDS.forEach((rpm, k) => {
       const netlist = circuitAt(one, rpm);
-      const ours = measure(netlist, span(rpm));
+      const ours = measure(netlist, voltsOf(one), span(rpm));
       const file = join(folder, "case.cir");
       const compare = (from: Compared["from"], names: readonly string[]): void => {
         const run = attempt(file, folder);
@@ -71,7 +67,7 @@ export function compareAll(told: (line: string) => void): { results: Compared[];
         seconds: span(rpm),
         keepSeconds: KEEP,
         stepsPerCycle: 198,
-        volts: VOLTS,
+        volts: voltsOf(one),
         amps: ["battery"],
         startVolts: one.startVolts ?? 0,
       };
@@ -101,8 +97,9 @@ interface Ours {
   seconds: number;
 }
 
-function measure(netlist: Netlist, seconds: number): Ours {
-  const run = steady(netlist, { probes: PROBES, judge: VOLTS[0], fine: true });
+function measure(netlist: Netlist, volts: ReturnType<typeof voltsOf>, seconds: number): Ours {
+  const probes: Probe[] = [...volts.map((across): Probe => ({ volts: across })), { amps: "battery" }];
+  const run = steady(netlist, { probes, judge: volts[0], fine: true });
   const of = (index: number): { mean: number; rms: number; deviation: number } => {
     const samples = run.samples[index] as Float64Array;
     return weigh(
@@ -114,7 +111,7 @@ function measure(netlist: Netlist, seconds: number): Ours {
   let taken = 0;
   for (let round = 0; round < 2; round++) {
     const from = performance.now();
-    const transient = new Transient(netlist, { probes: PROBES });
+    const transient = new Transient(netlist, { probes });
     transient.run(Math.round(seconds / transient.step));
     taken = (performance.now() - from) / 1000;
   }

@@ -43,9 +43,77 @@ export interface Case {
   sheet: Sheet;
   faults: SetFault[];
   charge?: number;
+  /** The wire whose volts to the unit's negative are compared, and the two points between which volts are; leg 1, and leg 1 to leg 2, where left out. */
+  leg?: string;
+  pair?: readonly [string, string];
   /** Overpotential the program's netlist starts with, V, where ngspice would take seconds to charge. */
   startVolts?: number;
 }
+
+/** Figures of the machines of one phase; the battery is the wye machine's. */
+const single = (id: string): Sheet => machine(id, { battery: { chemistry: "agm", ah: 9, cca: 135 } });
+const OPEN_OUTPUT: SetFault = { fault: "wiring.output-resistance", severity: 0.15 };
+const WEAK: SetFault = { fault: "rotor.weak", severity: 0.35 };
+const turns = (at: string): SetFault => ({ fault: "stator.turns-shorted", at, severity: 0.35 });
+const burnt = (at: string): SetFault => ({ fault: "wiring.leg-burnt", at, severity: 1 });
+
+/** The cases of one family: its machine sound, and with each of some faults, by the names of their netlists. */
+function family(id: string, name: string, show: Pick<Case, "leg" | "pair">, faults: Readonly<Record<string, SetFault>>): Case[] {
+  const sheet = single(id);
+  return [
+    { file: name, sheet, faults: [], ...show },
+    ...Object.entries(faults).map(([what, fault]): Case => ({ file: `${name}-${what}`, sheet, faults: [fault], ...show })),
+  ];
+}
+
+const OTHERS: readonly Case[] = [
+  ...family(
+    "mossgate-cloister-18",
+    "two-wire",
+    {},
+    { "thyristor-open": { fault: "regulator.diode-open", at: "1>B+" }, "turns-shorted": turns("1"), "pin-burnt": burnt("2"), "magnets-weak": WEAK },
+  ),
+  ...family(
+    "corvane-tern-400",
+    "common",
+    { leg: "M", pair: ["leg:M", "leg:C"] },
+    {
+      "main-open": { fault: "stator.winding-open", at: "M" },
+      "diode-open": { fault: "regulator.diode-open", at: "C>B+" },
+      "turns-shorted": turns("A"),
+      "pin-burnt": burnt("M"),
+    },
+  ),
+  ...family(
+    "corvane-dabchick-50",
+    "pair",
+    { leg: "C", pair: ["leg:C", "engine"] },
+    { "turns-shorted": turns("C"), "pin-burnt": burnt("C"), "magnets-weak": WEAK, "output-resistance": OPEN_OUTPUT },
+  ),
+  ...family(
+    "mossgate-pavilion-12",
+    "dual",
+    { leg: "D", pair: ["leg:A", "engine"] },
+    {
+      "turns-shorted": turns("D"),
+      "pin-burnt": burnt("D"),
+      "magnets-weak": WEAK,
+      "output-resistance": OPEN_OUTPUT,
+      "diode-open": { fault: "stator.diode-open", at: "D" },
+    },
+  ),
+  ...family(
+    "brannoch-tor-440",
+    "multi",
+    { pair: ["leg:3", "leg:4"] },
+    {
+      "charging-open": { fault: "stator.winding-open", at: "1" },
+      "diode-open": { fault: "regulator.diode-open", at: "3>B+" },
+      "turns-shorted": turns("3"),
+      "pin-burnt": burnt("2"),
+    },
+  ),
+];
 
 const wye = (file: string, faults: SetFault[] = [], over: Partial<Case> = {}): Case => ({ file, sheet: WYE, faults, ...over });
 
@@ -67,6 +135,7 @@ export const CASES: readonly Case[] = [
   wye("battery-low", [], { charge: 0.3 }),
   { file: "healthy-delta", sheet: DELTA, faults: [] },
   { file: "winding-open-delta", sheet: DELTA, faults: [{ fault: "stator.winding-open", at: "1" }] },
+  ...OTHERS,
 ];
 
 export const SPEEDS = [1200, 2500, 5000] as const;

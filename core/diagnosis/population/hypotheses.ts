@@ -55,7 +55,7 @@ export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
   for (const { id } of FAULTS) {
     if (unfitReason(id, sheet)) continue;
     const places = variants(id, sheet);
-    for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults)) / places.length });
+    for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults, sheet)) / places.length });
   }
   for (const { first, second, rate } of TOGETHER) {
     if (unfitReason(first, sheet) || unfitReason(second, sheet)) continue;
@@ -101,8 +101,12 @@ function twoDiodes(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
     .map((both) => both.map((at) => ({ fault, at })));
 }
 
-/** Both halves of a chip leak far more often than one. */
-function shareOf(faults: Hypothesis["faults"]): number {
+/** What fails on a wire that feeds lamps alone, against the same on a wire that charges: such a machine comes in for its lamps. */
+const LAMPS_ONLY = 0.12;
+
+/** How often a fault sits at a place, against its other places: both halves of a chip leak far more often than one. */
+function shareOf(faults: Hypothesis["faults"], sheet: Sheet): number {
+  if (faults.some(({ at }) => at !== undefined && familyOf(sheet.family).lampLeads(leadsOf(sheet)).includes(at))) return LAMPS_ONLY;
   if (faults[0]?.fault !== "regulator.diode-leaky") return 1;
   return faults.length === 2 ? 2.4 : 0.3;
 }

@@ -180,12 +180,14 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
   return { faults: set, charge: low + (high - low) * (shares[2] as number), early: EARLY[k % EARLY.length] as Candidate["early"] };
 }
 
+/** What parts altogether from some resistance on: a plug's pin, a wire of the cable, the unit's ground. */
+const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken", "wiring.ground-resistance"];
+
 /** The severity below which a share of those met lies. */
 function severityOf(fault: FaultId, share: number): number | undefined {
   const range = RATES[fault].severity;
   if (!range) return undefined;
   const [low, high, spread] = range;
   const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
-  const joint = fault === "wiring.leg-burnt" || fault === "wiring.cable-broken";
-  return joint && severity > PARTED_OHMS ? 1e8 : severity;
+  return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

@@ -25,6 +25,7 @@ const family = singlePhase(
     pairs: () => ["A"],
     acPairs: () => ["A"],
     innerDiodes: () => ["D"],
+    lampLeads: () => ["A"],
     ways: () => [INNER],
     bands: [
       { test: "charge.volts", low: 13, high: 15.6, says: "13 to 15.6 V by load: nothing regulates it" },

@@ -84,6 +84,8 @@ export interface Family {
   innerDiodes: (leads: Leads) => string[];
   /** Which of the pairs are wound alike, and so must agree on a sound machine. */
   agree: (leads: Leads) => string[][];
+  /** Wires that feed lamps and never the battery: what fails there brings no machine in for its charging. */
+  lampLeads: (leads: Leads) => string[];
   /** Wires that no sound winding joins to the engine. */
   floating: (leads: Leads) => string[];
   /** Windings that may touch each other, by the wires they begin at. */

@@ -19,6 +19,7 @@ const family = singlePhase(
     ],
     amps: () => [2, 6],
     unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: false, switched: ["upper"] },
+    lampLeads: () => ["L"],
     ways: () => ["C>B+"],
     bands: [
       { test: "stator.resistance", at: "C", low: 0.2, high: 1.3, says: "0.2–1.2 Ω to the engine" },

@@ -34,6 +34,7 @@ export function singlePhase(
     pairs: () => wound.map(pointOf),
     acPairs: () => wound.map(pointOf),
     innerDiodes: () => [],
+    lampLeads: () => [],
     agree: () => [],
     floating: (leads) => leads.filter((lead) => !grounded.includes(lead)),
     neighbours: () => wound.slice(1).map(({ lead }, i) => `${wound[i]?.lead}-${lead}`),

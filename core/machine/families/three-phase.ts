@@ -19,6 +19,7 @@ export function threePhase(own: Pick<Family, "id" | "title" | "blurb" | "unit"> 
     pairs: round,
     acPairs: round,
     innerDiodes: () => [],
+    lampLeads: () => [],
     agree: (leads) => [round(leads)],
     floating: (leads) => [...leads],
     neighbours: round,
