@@ -15,6 +15,7 @@ import { faultFromText } from "../core/rig/setup";
 import { csvOf } from "../formats/table";
 
 interface Options {
+  sheet?: string;
   fault: string[];
   test: string[];
   rpm?: string;
@@ -42,7 +43,8 @@ export function addSimulate(
   program
     .command("simulate")
     .description("Simulate a machine with any faults and print what the meter shows")
-    .argument("<sheet>", "id of a sheet, or path of a sheet as JSON")
+    .argument("[sheet]", "id of a sheet, or path of a sheet as JSON")
+    .option("--sheet <file>", "the same, by its name")
     .option("--fault <fault>", "a fault, as stator.winding-grounded,at=1,along=0.3,severity=0.05; may be given again", many, [])
     .option("--test <step>", "a test, as stator.acVolts~1-2~5000; may be given again; all of them when left out", many, [])
     .option("--rpm <rpm>", "engine speed for tests taken running")
@@ -54,7 +56,10 @@ export function addSimulate(
     .option("--format <format>", "json or csv", "json")
     .option("--wave <points>", "print waveforms as CSV instead: points as leg:1 or leg:1,leg:2, currents as @battery, separated by spaces")
     .option("--spice", "print the circuit in the SPICE format instead")
-    .action((name: string, options: Options) => {
+    .action((first: string | undefined, options: Options) => {
+      const name = first ?? options.sheet;
+      if (name === undefined) return refuse([{ field: "sheet", error: "is missing; give an id from the library or a .json file" }]);
+      if (first !== undefined && options.sheet !== undefined) return refuse([{ field: "sheet", error: "was given twice; give it once" }]);
       const found = sheetOf(name);
       if (!found.ok) return refuse(found.problems);
       const read = readOptions(found.sheet, options);

@@ -99,7 +99,10 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
-  const replaced = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
+  const earlier = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
+  // What the odds ask to be read once more stands beside the first reading: the two are weighed against each other.
+  const [first] = engine.advice?.next ?? [];
+  const replaced = first?.again && stepKey(first.step) === key ? undefined : earlier;
   const advised = byOdds && !job.closedAt && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
   const preparation = preparationOf(key, advised, ofNow);

@@ -10,6 +10,7 @@ const HANGS: { test: TestId; zone: Zone; short: string }[] = [
   { test: "stator.resistance", zone: "connector", short: "pairs" },
   { test: "stator.toGround", zone: "connector", short: "to case" },
   { test: "stator.acVolts", zone: "connector", short: "AC" },
+  { test: "stator.dcVolts", zone: "connector", short: "DC" },
   { test: "regulator.diode", zone: "unit", short: "diodes" },
   { test: "regulator.ground", zone: "unit", short: "ground" },
   { test: "stator.acVoltsAtUnit", zone: "unit", short: "AC here" },

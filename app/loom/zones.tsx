@@ -331,7 +331,7 @@ const clipperMark = (x: number, y: number): string => `M${x - 8} ${y}h16l-8 12zM
 
 /** Leads of a machine without a box: the first goes to the battery as it is, the others feed lamps. */
 function BareLeads({ sheet, unplugged, lettering }: Pick<ZoneProps, "sheet" | "unplugged" | "lettering">) {
-  const { left, pin, cable, output, feed, ground } = IN.unit;
+  const { left, pin, cable, output, feed } = IN.unit;
   const parted = unplugged.includes("stator") || unplugged.includes("unit");
   const out = unplugged.includes("output");
   const charging = familyOf(sheet.family).innerDiodes(leadsOf(sheet));
@@ -365,7 +365,7 @@ function BareLeads({ sheet, unplugged, lettering }: Pick<ZoneProps, "sheet" | "u
         ),
       )}
       <path
-        d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}${ring(ground, Y.bottom + 14, 6)}`}
+        d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}`}
         fill="var(--paper)"
         stroke="var(--ink)"
         strokeWidth="1.5"

@@ -33,7 +33,7 @@ function circuitAt({ sheet, faults, charge }: Case, rpm: number): Netlist {
 }
 
 /** Simulated span of the netlists, s: the same in the hand-written files. */
-const span = (rpm: number): number => 0.4 + 240 / rpm;
+const span = ({ runs = 0.4 }: Case, rpm: number): number => runs + 240 / rpm;
 const KEEP = 0.15;
 
 /** Runs every case by hand-written netlist at every speed, and by the program's own at one speed each. */
@@ -45,7 +45,7 @@ export function compareAll(told: (line: string) => void): { results: Compared[];
   CASES.forEach((one, i) => {
     SPEEDS.forEach((rpm, k) => {
       const netlist = circuitAt(one, rpm);
-      const ours = measure(netlist, voltsOf(one), span(rpm));
+      const ours = measure(netlist, voltsOf(one), span(one, rpm));
       const file = join(folder, "case.cir");
       const compare = (from: Compared["from"], names: readonly string[]): void => {
         const run = attempt(file, folder);
@@ -64,7 +64,7 @@ export function compareAll(told: (line: string) => void): { results: Compared[];
       if (k !== i % SPEEDS.length) return;
       const options = {
         title: one.file,
-        seconds: span(rpm),
+        seconds: span(one, rpm),
         keepSeconds: KEEP,
         stepsPerCycle: 198,
         volts: voltsOf(one),

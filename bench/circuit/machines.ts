@@ -46,8 +46,9 @@ export interface Case {
   /** The wire whose volts to the unit's negative are compared, and the two points between which volts are; leg 1, and leg 1 to leg 2, where left out. */
   leg?: string;
   pair?: readonly [string, string];
-  /** Overpotential the program's netlist starts with, V, where ngspice would take seconds to charge. */
+  /** Overpotential that the netlists start with, V, and seconds they run before they are looked at, where a small current would take long to charge. */
   startVolts?: number;
+  runs?: number;
 }
 
 /** Figures of the machines of one phase; the battery is the wye machine's. */
@@ -57,8 +58,11 @@ const WEAK: SetFault = { fault: "rotor.weak", severity: 0.35 };
 const turns = (at: string): SetFault => ({ fault: "stator.turns-shorted", at, severity: 0.35 });
 const burnt = (at: string): SetFault => ({ fault: "wiring.leg-burnt", at, severity: 1 });
 
+/** Half waves of a few amps. */
+const SLOW = { startVolts: 0.9, runs: 1.5 } as const;
+
 /** The cases of one family: its machine sound, and with each of some faults, by the names of their netlists. */
-function family(id: string, name: string, show: Pick<Case, "leg" | "pair">, faults: Readonly<Record<string, SetFault>>): Case[] {
+function family(id: string, name: string, show: Pick<Case, "leg" | "pair" | "startVolts" | "runs">, faults: Readonly<Record<string, SetFault>>): Case[] {
   const sheet = single(id);
   return [
     { file: name, sheet, faults: [], ...show },
@@ -71,8 +75,9 @@ const OTHERS: readonly Case[] = [
     "mossgate-cloister-18",
     "two-wire",
     {},
-    { "thyristor-open": { fault: "regulator.diode-open", at: "1>B+" }, "turns-shorted": turns("1"), "pin-burnt": burnt("2"), "magnets-weak": WEAK },
+    { "thyristor-open": { fault: "regulator.diode-open", at: "1>B+" }, "turns-shorted": turns("1"), "magnets-weak": WEAK },
   ),
+  { file: "two-wire-pin-burnt", sheet: single("mossgate-cloister-18"), faults: [burnt("2")], startVolts: SLOW.startVolts },
   ...family(
     "corvane-tern-400",
     "common",
@@ -87,13 +92,13 @@ const OTHERS: readonly Case[] = [
   ...family(
     "corvane-dabchick-50",
     "pair",
-    { leg: "C", pair: ["leg:C", "engine"] },
+    { leg: "C", pair: ["leg:C", "engine"], ...SLOW },
     { "turns-shorted": turns("C"), "pin-burnt": burnt("C"), "magnets-weak": WEAK, "output-resistance": OPEN_OUTPUT },
   ),
   ...family(
     "mossgate-pavilion-12",
     "dual",
-    { leg: "D", pair: ["leg:A", "engine"] },
+    { leg: "D", pair: ["leg:A", "engine"], ...SLOW },
     {
       "turns-shorted": turns("D"),
       "pin-burnt": burnt("D"),

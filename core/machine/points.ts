@@ -1,3 +1,4 @@
+import { familyOf } from "./families/registry";
 import type { Sheet } from "./sheet";
 
 /**
@@ -58,7 +59,7 @@ export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround"
 }
 
 /** Every point of a machine, in the order in which they lie along the loom. */
-export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
+export function pointsAlong(sheet: Pick<Sheet, "family" | "legs" | "fuses">): Point[] {
   const each = (kind: "leg" | "harness" | "cable" | "unitLeg") => sheet.legs.map((leg): Point => `${kind}:${leg.id}`);
   const fuses = sheet.fuses.flatMap((fuse): Point[] => [`fuse:${fuse.id}:out`, `fuse:${fuse.id}:in`]);
   return [
@@ -67,7 +68,8 @@ export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
     ...each("harness"),
     ...each("cable"),
     ...each("unitLeg"),
-    "B-",
+    // What rectifies in its lead has no ground of its own.
+    ...(familyOf(sheet.family).unit?.inLead ? [] : (["B-"] as const)),
     "B+",
     "feed",
     ...fuses,
@@ -77,9 +79,4 @@ export function pointsAlong(sheet: Pick<Sheet, "legs" | "fuses">): Point[] {
     "cable-",
     "starter+",
   ];
-}
-
-/** True for points that are one place: a pair read either way round is the same pair. */
-export function samePoint(point: string | undefined, at: string | undefined): boolean {
-  return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
 }

@@ -1,4 +1,4 @@
-import { samePoint } from "./points";
+import { samePoint } from "./families/family";
 import { middleOf, rangesOf } from "./ranges";
 import type { Sheet, SheetBand } from "./sheet";
 

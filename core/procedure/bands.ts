@@ -1,7 +1,7 @@
 import { loadLimit } from "../battery/figures";
 import type { FamilyBand, UnitPlan } from "../machine/families/family";
+import { samePoint } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
-import { samePoint } from "../machine/points";
 import type { Sheet, SheetBand } from "../machine/sheet";
 import { type TestId, testOf } from "./catalogue";
 import { COMMON_BANDS, RISE, type School, type SchoolBand } from "./schools";

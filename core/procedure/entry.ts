@@ -1,5 +1,5 @@
+import { samePoint } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
-import { samePoint } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import { formatQuantity, isNumber, isOpen, parseEntry, type ReadingValue } from "../units";
 import { type TestId, testOf } from "./catalogue";

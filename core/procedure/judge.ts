@@ -1,7 +1,6 @@
 import { COPPER_PER_K } from "../machine/copper";
-import { leadsOf } from "../machine/families/family";
+import { leadsOf, samePoint } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
-import { samePoint } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";

@@ -1,95 +1,15 @@
 import type { Page } from "@playwright/test";
-import { conditionOf } from "../../core/machine/condition";
 import type { SetFault } from "../../core/machine/defects";
-import type { Sheet } from "../../core/machine/sheet";
 import { unlistedSheet } from "../../core/machine/unlisted";
-import type { Meter } from "../../core/meter/meter";
 import { testOf } from "../../core/procedure/catalogue";
-import { simulateStep } from "../../core/procedure/simulate";
-import { type Step, stepFromKey, stepTitle } from "../../core/procedure/step";
+import { stepTitle } from "../../core/procedure/step";
 import { sheetOf } from "../support/population";
+import { LONG, MOST, shown, stepOf, takeIn, work } from "./advised";
 import { expect, jobOf, ready, test, type Workshop } from "./workshop";
-
-const LONG = 45_000;
-const METER: Meter = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
-/** More readings than this and the odds have lost their way. */
-const MOST = 30;
-
-/** What the meter would show on the ailing machine, as it is typed. */
-function shown(sheet: Sheet, faults: SetFault[], step: Step, charged: boolean): string {
-  return String(simulateStep(sheet, conditionOf(faults, { charge: charged ? 1 : 0.8 }), step, METER).value);
-}
-
-/** The step under the probes, from the address. */
-function stepOf(page: Page): Step | undefined {
-  return stepFromKey(new URL(page.url()).searchParams.get("step") ?? "");
-}
-
-/** Goes to what is advised after so many readings, by key. @returns the step; undefined once nothing is worth reading any more */
-async function follow(page: Page, taken: number): Promise<Step | undefined> {
-  if (/\/verdict$/.test(page.url())) return undefined;
-  const standing = page.getByRole("region", { name: "Standing" });
-  await expect(standing.getByText("What would change this")).toBeVisible({ timeout: LONG });
-  await expect(standing).toContainText(`after ${taken} reading`, { timeout: LONG });
-  const advised = page.getByRole("region", { name: "Plan" }).locator("[data-advised]");
-  if ((await advised.count()) === 0) return undefined;
-  const href = (await advised.getAttribute("href")) ?? "";
-  await page.keyboard.press("a");
-  await expect(page).toHaveURL(new RegExp(`${href.replace(/[.*+?^${}()|[\]\\~]/g, "\\$&")}$`));
-  const step = stepOf(page);
-  if (!step) throw new Error(`no step in ${page.url()}`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(stepTitle(step));
-  return step;
-}
-
-/** Keeps one reading by keys: a figure, the open line, or one of the words. */
-async function enter(page: Page, value: string): Promise<void> {
-  const before = page.url();
-  const words = page.locator("#entry button[name=value]");
-  if (value === "OL") await page.keyboard.press("o");
-  else if (/^-?[\d.]/.test(value)) {
-    await page.keyboard.type(value);
-    await page.keyboard.press("Enter");
-    // An unlikely figure is asked about once, and kept when it is said again.
-    if (await page.getByText("is unlikely here").isVisible()) await page.keyboard.press("Enter");
-  } else {
-    const names = (await words.allTextContents()).map((text) => text.replace(/\d$/, ""));
-    await page.keyboard.press(String(names.indexOf(value) + 1));
-  }
-  await expect(page).not.toHaveURL(before, { timeout: LONG });
-}
-
-/** Works a job to where the odds say enough; `mishaps` happen before the figure of their number, counted from 0. */
-async function work(page: Page, sheet: Sheet, faults: SetFault[], mishaps: Record<number, () => Promise<void>> = {}): Promise<number> {
-  let taken = 0;
-  let figures = 0;
-  for (let step = await follow(page, 0); step && taken < MOST; step = await follow(page, ++taken)) {
-    if (testOf(step.test).unit !== "choice") await mishaps[figures++]?.();
-    const charged = await page
-      .locator("#entry input[name=charged]")
-      .isChecked({ timeout: 500 })
-      .catch(() => false);
-    await enter(page, shown(sheet, faults, step, charged));
-  }
-  expect(taken).toBeLessThan(MOST);
-  return taken;
-}
 
 async function begin(page: Page, workshop: Workshop, tag: string): Promise<void> {
   await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
   await page.goto(await jobOf(page, workshop, tag));
-  await ready(page);
-}
-
-/** Takes a machine in at the counter, its battery flat after a ride, and opens its bench. */
-async function takeIn(page: Page, workshop: Workshop, machine: string): Promise<void> {
-  await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
-  await page.goto(`${workshop.url}/jobs/new`);
-  await ready(page);
-  await page.locator(`input[value="${machine}"]`).check();
-  await page.getByText("Flat after a ride", { exact: true }).click();
-  await page.getByRole("button", { name: "Start on the bench" }).click();
-  await expect(page).toHaveURL(/\/jobs\/\d+/);
   await ready(page);
 }
 

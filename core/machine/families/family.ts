@@ -174,3 +174,8 @@ export function turnHome(at: string | undefined, family: Family, leads: Leads): 
 export function atHome(places: readonly string[], family: Family, leads: Leads): string[] {
   return places.filter((at) => turnHome(at, family, leads) === 0);
 }
+
+/** True for points that are one place: a pair read either way round is the same pair. */
+export function samePoint(point: string | undefined, at: string | undefined): boolean {
+  return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
+}

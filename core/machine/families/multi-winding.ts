@@ -18,6 +18,8 @@ export const multiWinding = singlePhase(
     amps: () => [10, 26],
     unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: true, switched: ["lower"] },
     untested: ["regulator.diode"],
+    // Both wires of a pair are one to a diode that fails besides.
+    secondSeat: (lead) => (lead === "2" ? "1" : lead === "4" ? "3" : lead),
     bands: [
       { test: "stator.resistance", at: "1-2", low: 0.2, high: 1.1, says: "0.3–0.9 Ω on the charging pair" },
       { test: "stator.resistance", at: "3-4", low: 1, high: 2.6, says: "1.3–2.2 Ω on the auxiliary pair" },
