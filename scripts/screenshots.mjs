@@ -21,6 +21,7 @@ const PICTURES = [
   ["bench-night", "SK-207", WIDE, "dark", "31.5"],
   ["bench-phone", "SK-207", PHONE, "light", "31.5"],
   ["bench-phone-diode", "SK-109?step=regulator.diode~1%3EB%2B", PHONE, "dark"],
+  ["bench-mower", "SK-404?step=stator.diode~D%3EG", WIDE, "light"],
   ["verdict", "SK-133/verdict", WIDE, "light"],
   ["verdict-phone", "SK-133/verdict", PHONE, "light"],
   ["report", "SK-206/report", WIDE, "light"],
@@ -37,6 +38,11 @@ for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
   const page = await context.newPage();
   await page.goto(url + (await address(page, path)));
   await page.waitForLoadState("networkidle");
+  // Tags that take long are drawn behind the page: the rail is looked at again until all hang.
+  while (name === "rail" && (await page.getByText("Being worked out").count()) > 0) {
+    await page.waitForTimeout(1000);
+    await page.reload({ waitUntil: "networkidle" });
+  }
   // Bench, verdict and report are shown with their odds, which come a few seconds after the page; a phone's bench names them in its bar.
   if (/^SK-\d+/.test(path)) await page.waitForFunction(() => !/The fixed\s+order serves/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
   if (/^SK-\d+($|\?)/.test(path))

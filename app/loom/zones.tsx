@@ -300,7 +300,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
  * What is switched in the unit, one column: a gate on the lower way (shunt) or the upper (series), a transistor's bar beside
  * both (synchronous).
  */
-function switchMarks(family: Sheet["family"], { x, ...has }: { x: number } & Record<Half, boolean>, upper: number, lower: number): string {
+function switchMarks(family: Sheet["family"], { x, lead, ...has }: { x: number; lead: string } & Record<Half, boolean>, upper: number, lower: number): string {
   const { unit } = familyOf(family);
   // What nobody knows is not drawn.
   if (!unit) return "";
@@ -308,7 +308,7 @@ function switchMarks(family: Sheet["family"], { x, ...has }: { x: number } & Rec
   const bar = (y: number): string => `M${x + 12} ${y}v-14M${x + 12} ${y - 7}h5`;
   const mark = unit.lower === "transistor" ? bar : gate;
   return unit.switched
-    .filter((half) => has[half])
+    .filter((half) => has[half] && (half === "upper" || unit.shunts === "every" || unit.shunts.length === 0 || unit.shunts.includes(lead)))
     .map((half) => mark(half === "upper" ? upper : lower))
     .join("");
 }
@@ -345,7 +345,7 @@ function BareLeads({ sheet, unplugged, lettering }: Pick<ZoneProps, "sheet" | "u
           ...sheet.legs.map(({ id, wire }, i) => ({
             wire,
             d: parted
-              ? `M0 ${legY(sheet, i)}H${cable}`
+              ? `M0 ${legY(sheet, i)}H${cable}${charging.includes(id) ? "" : `M${left + 34} ${legY(sheet, i) + 18}V${Y.rail}`}`
               : charging.includes(id)
                 ? `M0 ${legY(sheet, i)}H${output - 40}V${Y.wire}H${output}`
                 : `M0 ${legY(sheet, i)}H${left + 12}M${left + 34} ${legY(sheet, i) + 11}V${Y.rail}`,

@@ -71,12 +71,21 @@ function family(id: string, name: string, show: Pick<Case, "leg" | "pair" | "sta
 }
 
 const OTHERS: readonly Case[] = [
-  ...family(
-    "mossgate-cloister-18",
-    "two-wire",
-    {},
-    { "thyristor-open": { fault: "regulator.diode-open", at: "1>B+" }, "turns-shorted": turns("1"), "magnets-weak": WEAK },
-  ),
+  ...family("mossgate-cloister-18", "two-wire", {}, { "turns-shorted": turns("1"), "magnets-weak": WEAK }),
+  {
+    file: "common-diode-open",
+    sheet: single("corvane-tern-400"),
+    faults: [{ fault: "regulator.diode-open", at: "C>B+" }],
+    leg: "M",
+    pair: ["leg:M", "leg:C"],
+    startVolts: 0.6,
+  },
+  {
+    file: "two-wire-thyristor-open",
+    sheet: single("mossgate-cloister-18"),
+    faults: [{ fault: "regulator.diode-open", at: "1>B+" }],
+    startVolts: SLOW.startVolts,
+  },
   { file: "two-wire-pin-burnt", sheet: single("mossgate-cloister-18"), faults: [burnt("2")], startVolts: SLOW.startVolts },
   ...family(
     "corvane-tern-400",
@@ -84,7 +93,6 @@ const OTHERS: readonly Case[] = [
     { leg: "M", pair: ["leg:M", "leg:C"] },
     {
       "main-open": { fault: "stator.winding-open", at: "M" },
-      "diode-open": { fault: "regulator.diode-open", at: "C>B+" },
       "turns-shorted": turns("A"),
       "pin-burnt": burnt("M"),
     },

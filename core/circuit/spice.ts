@@ -153,7 +153,7 @@ function gated(id: string, carries: string, a: string, b: string, { gate }: Elem
     { text: `B${id}_angle 0 ${id}_angle I=${number(180 * hertz)}*(1+tanh(20*(v(${a},${b})-0.1)))-1e5*(1-tanh(20*(v(${a},${b})+0.1)))*v(${id}_angle)` },
     { text: `C${id}_angle ${id}_angle 0 1 IC=0` },
     { text: `R${id}_angle ${id}_angle 0 1e9` },
-    { text: `B${id}_fire ${id}_fire 0 V=0.5+0.5*tanh(2*(v(${id}_angle)-max(1,v(${control}_delay))))` },
+    { text: `B${id}_fire ${id}_fire 0 V=(0.5+0.5*tanh(2*(v(${id}_angle)-max(1,v(${control}_delay)))))*(0.5+0.5*tanh(2*(200-v(${control}_delay))))` },
     { text: `R${id}_gate ${id}_fire ${id}_gate 1` },
     { text: `C${id}_gate ${id}_gate 0 1e-6 IC=0` },
   ];

@@ -403,8 +403,10 @@ export class Transient {
       const i = controlled[k] as number;
       const angle = (seen[i] as number) > 0 ? (angles[i] as number) + degrees : 0;
       angles[i] = angle;
-      // A rectifier that conducts stays latched until its current stops.
-      gated[i] = this.#mask & (1 << i) || (angle > 0 && angle >= (delay[control[i] as number] as number)) ? 1 : 0;
+      const after = delay[control[i] as number] as number;
+      // A rectifier that conducts stays latched until its current stops. One that is not wanted at all is never fired, though its volts
+      // never turn: a wire that a weak winding holds between the rails is positive without end.
+      gated[i] = this.#mask & (1 << i) || (angle > 0 && angle >= after && after < CONTROL.reach) ? 1 : 0;
     }
   }
 

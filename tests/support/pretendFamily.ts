@@ -8,7 +8,7 @@ export const pretendFamily: Family = singlePhase([{ lead: "W", ends: ENGINE, vol
   blurb: "Half of each wave goes to the battery; above the set point the unit lets go of the wire.",
   terminals: [{ id: "W", role: "the only wire" }],
   amps: () => [4, 9],
-  unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: false, switched: ["upper"] },
+  unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: [], switched: ["upper"] },
   ways: () => ["W>B+"],
   bands: [
     { test: "stator.resistance", low: 0.2, high: 1, says: "0.2–0.9 Ω to the engine" },

@@ -21,7 +21,7 @@ const family = singlePhase(
     ],
     amps: () => [2, 5],
     // What stands between lead and battery is one diode; nothing holds the volts down.
-    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: false, switched: [], inLead: true },
+    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: [], switched: [], inLead: true },
     pairs: () => ["A"],
     acPairs: () => ["A"],
     innerDiodes: () => ["D"],

@@ -20,7 +20,9 @@ describe("the families", () => {
       const { full, held } = curveOf(machineOf(id), [], "test", true);
       const [giving, holding] = [Math.max(...full), Math.max(...(held ?? []))];
       expect(giving).toBeGreaterThan(0.8 * (machineOf(id).ratedAmps ?? Number.NaN));
-      expect(holding).toBeLessThan(0.1 * giving);
+      // A wire that nothing shorts goes on giving what its own winding makes.
+      const partly = Array.isArray(unit?.shunts) && unit.shunts.length > 0;
+      expect(holding).toBeLessThan((partly ? 0.2 : 0.1) * giving);
     },
   );
 

@@ -31,8 +31,8 @@ export interface UnitPlan {
   holds: "shorting" | "letting-go";
   upper: RectifierKind;
   lower: RectifierKind;
-  /** Beside each lower way a thyristor that shorts the wire to negative. */
-  shunts: boolean;
+  /** Wires that a thyristor beside their lower way shorts to negative. */
+  shunts: "every" | readonly string[];
   /** Which of its halves a drawing marks as switched. */
   switched: readonly Half[];
   /** There is no box: what rectifies is built into a lead. */

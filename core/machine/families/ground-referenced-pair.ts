@@ -18,7 +18,7 @@ const family = singlePhase(
       { id: "L", role: "the lighting coil" },
     ],
     amps: () => [2, 6],
-    unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: false, switched: ["upper"] },
+    unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: [], switched: ["upper"] },
     lampLeads: () => ["L"],
     ways: () => ["C>B+"],
     bands: [

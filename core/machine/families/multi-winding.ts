@@ -16,7 +16,7 @@ export const multiWinding = singlePhase(
       { id: "4", role: "the auxiliary pair" },
     ],
     amps: () => [10, 26],
-    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: true, switched: ["lower"] },
+    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: "every", switched: ["lower"] },
     untested: ["regulator.diode"],
     // Both wires of a pair are one to a diode that fails besides.
     secondSeat: (lead) => (lead === "2" ? "1" : lead === "4" ? "3" : lead),

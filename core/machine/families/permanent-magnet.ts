@@ -73,7 +73,8 @@ function unitElements(plan: UnitPlan, state: MachineState, standing: Standing): 
     if (up) elements.push(...wayElements(up, sound(plan.upper, `up:${lead}`, terminal, rail, "off")));
     if (low) elements.push(...wayElements(low, sound(plan.lower, `low:${lead}`, "unit-", terminal, gate)));
     elements.push({ kind: "resistor", id: `firing:${lead}`, a: terminal, b: "unit-", ohms: FIRING_OHMS });
-    if (plan.shunts && low) elements.push({ kind: "scr", id: `shunt:${lead}`, a: terminal, b: "unit-", junction: thyristor, gate });
+    if (low && (plan.shunts === "every" || plan.shunts.includes(lead)))
+      elements.push({ kind: "scr", id: `shunt:${lead}`, a: terminal, b: "unit-", junction: thyristor, gate });
   }
   const sensed = unit.senseOpen ? "unit-" : sheet.sense === "battery" && !standing.unplug.includes("output") ? "battery+" : "B+";
   elements.push(

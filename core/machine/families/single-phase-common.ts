@@ -1,6 +1,6 @@
 import { singlePhase } from "./single-phase";
 
-/** The tap that is switched in with the lights. */
+/** The tap that is switched in with the lights, whose load it makes up for: nothing holds it back. */
 const ASSIST = "A";
 
 const family = singlePhase(
@@ -18,7 +18,7 @@ const family = singlePhase(
       { id: "A", role: "the winding that comes in with the lights" },
     ],
     amps: () => [6, 10],
-    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: true, switched: ["lower"] },
+    unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: ["C", "M"], switched: ["lower"] },
     pairs: () => ["C-M", "C-A", "M-A"],
     acPairs: () => ["C-M", "C-A"],
     bands: [

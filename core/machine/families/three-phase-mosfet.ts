@@ -4,5 +4,5 @@ export const threePhaseMosfet = threePhase({
   id: "three-phase-mosfet",
   title: "Three-phase permanent magnet, synchronous shunt regulator/rectifier",
   blurb: "Three equal legs, six transistors; their body diodes read lower than plain ones and are judged against each other.",
-  unit: { holds: "shorting", upper: "transistor", lower: "transistor", shunts: false, switched: ["upper", "lower"] },
+  unit: { holds: "shorting", upper: "transistor", lower: "transistor", shunts: [], switched: ["upper", "lower"] },
 });
