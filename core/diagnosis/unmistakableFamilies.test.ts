@@ -56,7 +56,11 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
       ],
       ["a wire to the case, nothing charged", "stator", [rest(12.2), mower.fast(12.2), toCase("1", 0.3), toCase("2", 0.4), ohms("1-2", 0.4)]],
       ["no AC, the winding open", "stator", [rest(12.3), mower.fast(12.2), mower.ac("1-2", 1), ohms("1-2", "OL"), toCase("1", "OL"), toCase("2", "OL")]],
-      ["the case has no ground, read twice", "wiring", [rest(12.4), mower.fast(12.3), mower.ac("1-2", 30), feed(12.3), ground("OL"), ground("OL")]],
+      [
+        "the case has no ground, read twice and seen",
+        "wiring",
+        [rest(12.4), mower.fast(12.3), mower.ac("1-2", 30), feed(12.3), ground("OL"), ground("OL"), { test: "inspect.ground", value: "broken" }],
+      ],
       ["everything right", "nothing", [rest(12.7), crank(10.9), mower.fast(14.2), mower.loaded(14.1), toCase("1", "OL"), mower.ac("1-2", 30), drain(1)]],
     ],
   },

@@ -180,8 +180,11 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
   return { faults: set, charge: low + (high - low) * (shares[2] as number), early: EARLY[k % EARLY.length] as Candidate["early"] };
 }
 
-/** What parts altogether from some resistance on: a plug's pin, a wire of the cable, the unit's ground. */
-const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken", "wiring.ground-resistance"];
+/** What parts altogether from some resistance on: a plug's pin, a wire of the cable. */
+const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
+
+/** A unit's ground that is broken off: which share of those that are poor, and what creeps past it through dirt and mounting, Ω. */
+const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
 
 /** The severity below which a share of those met lies. */
 function severityOf(fault: FaultId, share: number): number | undefined {
@@ -189,5 +192,6 @@ function severityOf(fault: FaultId, share: number): number | undefined {
   if (!range) return undefined;
   const [low, high, spread] = range;
   const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
+  if (fault === "wiring.ground-resistance" && share > 1 - GROUND_OFF.share) return GROUND_OFF.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

@@ -18,7 +18,7 @@ import type { Subject } from "./subject";
 type Seen = { at: number; open: number; held?: number | undefined; spare?: number } | { words: readonly number[] };
 
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
-const OPEN = { sure: 0.985, stray: 0.015 } as const;
+const OPEN = { sure: 0.985, stray: 0.015, groundOff: 0.8 } as const;
 
 /** By step object: what the charts call it under each of the names that a machine's wires can have. */
 const TURNED = new WeakMap<Step, string[]>();
@@ -165,7 +165,10 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "regulator.ground": {
       const wires = Math.exp(z.wires ?? 0);
       const ohms = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
-      return ohms > 1e7 ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
+      // A ground that is broken off shows the open line more often than what creeps past it.
+      return ohms > 1e7
+        ? openLine
+        : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), ohms > GROUND_OFF ? OPEN.groundOff : OPEN.stray);
     }
     case "fuse.continuity": {
       const ohms = state.fuseOhms[at ?? ""] ?? 0;
@@ -182,6 +185,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
 
 /** A junction reads more than this on the diode dial, V; a short or a coil less. */
 const JUNCTION = 0.2;
+/** From here on a unit's ground counts as broken off, Ω. */
+const GROUND_OFF = 500;
 /** Hours a battery is taken to have rested when nobody says. */
 const RESTED_HOURS = 12;
 const PARTED = 60;

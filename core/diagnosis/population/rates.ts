@@ -56,7 +56,7 @@ export const RATES: Record<FaultId, Rate> = {
   "wiring.leg-burnt": { rate: 7, severity: [0.15, 300, "log"], fill: "low" },
   "wiring.cable-broken": { rate: 2.5, severity: [5, 3000, "log"], fill: "low" },
   "wiring.output-resistance": { rate: 4, severity: [0.05, 2, "log"], fill: "low" },
-  "wiring.ground-resistance": { rate: 3.5, severity: [0.05, 2000, "log"], fill: "low" },
+  "wiring.ground-resistance": { rate: 3.5, severity: [0.05, 4, "log"], fill: "low" },
   "wiring.feed-open": { rate: 1.5, fill: "low" },
   "wiring.terminals": { rate: 3.5, severity: [0.012, 1.5, "log"], fill: "usual" },
   "wiring.fuse-open": { rate: 3, fill: "low" },
