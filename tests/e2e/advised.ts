@@ -1,4 +1,4 @@
-import type { Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { conditionOf } from "../../core/machine/condition";
 import type { SetFault } from "../../core/machine/defects";
 import type { Sheet } from "../../core/machine/sheet";
@@ -31,9 +31,7 @@ async function follow(page: Page, taken: number): Promise<Step | undefined> {
   const standing = page.getByRole("region", { name: "Standing" });
   const ended = (): boolean => /\/verdict$/.test(page.url());
   // The last reading leads to the verdict, sometimes by way of the bench with its new odds.
-  await expect
-    .poll(async () => ended() || ((await standing.count()) > 0 && (await standing.textContent())?.includes(`after ${taken} reading`)), { timeout: LONG })
-    .toBe(true);
+  await expect.poll(async () => ended() || (await textOf(standing)).includes(`after ${taken} reading`), { timeout: LONG }).toBe(true);
   if (ended()) return undefined;
   const [href] = await page
     .getByRole("region", { name: "Plan" })
@@ -48,11 +46,18 @@ async function follow(page: Page, taken: number): Promise<Step | undefined> {
   return step;
 }
 
+/** A place's text as it stands, empty where the place has gone: a page that moves on meanwhile is not waited for. */
+async function textOf(place: Locator): Promise<string> {
+  return (await place.allTextContents()).join("");
+}
+
+const count = (text: string): string | undefined => /after \d+/.exec(text)?.[0];
+
 /** Keeps one reading by keys: a figure, the open line, or one of the words. */
 async function enter(page: Page, value: string): Promise<void> {
   const before = page.url();
   const standing = page.getByRole("region", { name: "Standing" });
-  const counted = await standing.textContent();
+  const counted = count(await textOf(standing));
   const words = page.locator("#entry button[name=value]");
   if (value === "OL") await page.keyboard.press("o");
   else if (/^-?[\d.]/.test(value)) {
@@ -65,10 +70,7 @@ async function enter(page: Page, value: string): Promise<void> {
     await page.keyboard.press(String(names.indexOf(value) + 1));
   }
   // Where everything hangs on one reading it is asked for once more, and the page stays; that it was kept shows in the odds' count.
-  const count = (text: string | null): string | undefined => /after \d+/.exec(text ?? "")?.[0];
-  await expect
-    .poll(async () => page.url() !== before || ((await standing.count()) > 0 && count(await standing.textContent()) !== count(counted)), { timeout: LONG })
-    .toBe(true);
+  await expect.poll(async () => page.url() !== before || count(await textOf(standing)) !== counted, { timeout: LONG }).toBe(true);
 }
 
 /** Works a job to where the odds say enough; `mishaps` happen before the figure of their number, counted from 0. */
