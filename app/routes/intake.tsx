@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
+import { FAMILIES } from "../../core/machine/families/all";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
@@ -219,7 +219,8 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
 /** How many wires come out of the engine of a machine without a sheet: "Three wires". */
 function wiresOf(machine: string): string {
   const [id = ""] = machine.replace("family:", "").split("/");
-  return `${["No", "One", "Two", "Three", "Four"][familyOf(id).terminals.length]} wires`;
+  const count = FAMILIES.find((family) => family.id === id)?.terminals.length ?? 0;
+  return `${["The", "One", "Two", "Three", "Four"][count]} wires`;
 }
 
 function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Offered[] {
@@ -227,10 +228,10 @@ function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: R
   return [
     ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),
     ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `${sheet.kind}, not on the books yet` })),
-    // Who has no sheet sees three legs and a unit; which kind of unit it is the readings tell, so that comes first.
-    ...[...FAMILY_IDS]
-      .reverse()
-      .flatMap((family) => [12, 6].map((volts) => ({ value: `family:${family}/${volts}`, name: `${volts} V, no sheet`, detail: familyOf(family).title }))),
+    // Who has no sheet sees wires and a unit; where the readings tell which kind of unit it is, that comes first.
+    ...[...FAMILIES]
+      .sort((a, b) => b.mayBe.length - a.mayBe.length)
+      .flatMap(({ id, title }) => [12, 6].map((volts) => ({ value: `family:${id}/${volts}`, name: `${volts} V, no sheet`, detail: title }))),
   ];
 }
 

@@ -180,7 +180,7 @@ class ChartedColumns implements ColumnSource {
     const key = `${cell}|${which}|${warm}|${running}|${look.charged}|${look.mended.join()}`;
     if (!this.#shifted.has(key)) {
       const moved = shares.map((share, i) => (i === which ? share + STEP * about[which === 0 ? "severity" : "severity2"] : share));
-      const worse = candidateOf(this.#lineup.hypotheses[hypothesis] as Hypothesis, moved, 0);
+      const worse = candidateOf(this.#lineup.hypotheses[hypothesis] as Hypothesis, moved, 0, (this.#lineup.builds[build] as Build).sheet);
       this.#shifted.set(key, new Subject(this.#around[build] as Surroundings, { ...candidate, faults: worse.faults }, momentOf(look, candidate)));
     }
     return this.#shifted.get(key);

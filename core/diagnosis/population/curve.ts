@@ -157,13 +157,14 @@ export function unloadedVolts(sheet: Sheet, faults: readonly SetFault[], speed: 
 const JUNCTIONS = 1.7;
 
 /**
- * Current of a sampled curve at some volts, the EMF multiplied by `emf`: a circuit of coils, resistors and rectifiers is
- * homogeneous, so that e times the EMF at e times the volts (rectifiers included) gives e times the current.
- * Beyond the grid the last straight piece goes on, down to nothing.
+ * Current of a sampled curve at some volts, the EMF multiplied by `emf` and the speed by `turn`: a circuit of coils, resistors and
+ * rectifiers is homogeneous, so that e times the EMF at e times the volts (rectifiers included) gives e times the current; with the
+ * speed both EMF and reactance grow, so that t times the volts give the same current. Beyond the grid the last straight piece goes
+ * on, down to nothing.
  */
-export function ampsAt(grid: readonly number[], samples: readonly number[], volts: number, emf = 1): number {
-  if (emf <= 0.01) return 0;
-  const at = (volts + JUNCTIONS) / emf - JUNCTIONS;
+export function ampsAt(grid: readonly number[], samples: readonly number[], volts: number, emf = 1, turn = 1): number {
+  if (emf <= 0.01 || turn <= 0.02) return 0;
+  const at = (volts + JUNCTIONS) / (emf * turn) - JUNCTIONS;
   let k = 1;
   while (k < grid.length - 1 && at > (grid[k] as number)) k++;
   const [v0, v1, i0, i1] = [grid[k - 1] as number, grid[k] as number, samples[k - 1] as number, samples[k] as number];

@@ -107,7 +107,7 @@ export function lineUp(sheet: Sheet): Lineup {
           const k = n * builds.length + b;
           const twin = home.particle + particles.length - first.particle;
           members.push(particles.length);
-          const candidate = candidateOf(hypothesis, sharesOf(k, count), k);
+          const candidate = candidateOf(hypothesis, sharesOf(k, count), k, (all[build] as Build).sheet);
           particles.push({ hypothesis: h, cell: cells.length, share: share / each, candidate, build, minds: mindsOf(candidate), twin });
         }
         const middle = from + Math.floor(members.length / 2);
@@ -164,11 +164,11 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
 /** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
 const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
 
-/** A hypothesis with its severities filled in. @param shares severity of the first fault, of the second, charge, place along a winding */
-export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number): Candidate {
+/** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding */
+export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, { ratedAmps }: Pick<Sheet, "ratedAmps">): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
   const set = faults.map(({ fault, at }, i): SetFault => {
-    const severity = severityOf(fault, shares[same ? 0 : i] as number);
+    const severity = severityOf(fault, shares[same ? 0 : i] as number, ratedAmps);
     return {
       fault,
       ...(at === undefined ? {} : { at }),
@@ -186,12 +186,16 @@ const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 /** A unit's ground that is broken off: which share of those that are poor, and what creeps past it through dirt and mounting, Ω. */
 const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
 
-/** The severity below which a share of those met lies. */
-function severityOf(fault: FaultId, share: number): number | undefined {
+/** To a machine that makes less than this, A, less is added. */
+const SMALL_AMPS = 12;
+
+/** The severity below which a share of those met lies. @param ratedAmps the machine's output */
+function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined): number | undefined {
   const range = RATES[fault].severity;
   if (!range) return undefined;
   const [low, high, spread] = range;
   const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
+  if (fault === "loads.too-much") return severity * Math.min(1, (ratedAmps ?? SMALL_AMPS) / SMALL_AMPS);
   if (fault === "wiring.ground-resistance" && share > 1 - GROUND_OFF.share) return GROUND_OFF.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

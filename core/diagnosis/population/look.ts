@@ -1,3 +1,5 @@
+import { leadsOf } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
@@ -59,6 +61,11 @@ function isWeighed(test: TestId): boolean {
   return WEIGHED.includes(test);
 }
 
+/** True for running volts with the lights off where those switch a winding in: charts are drawn with it. */
+function isUncharted({ test, loads }: Step, sheet: Sheet): boolean {
+  return loads === "off" && test.startsWith("charge.") && familyOf(sheet.family).switchedLeads(leadsOf(sheet)).length > 0;
+}
+
 /** How far a running test's speed may lie from the sheet's for AC to be scaled to it, as a factor either way. */
 const SCALABLE = 2.5;
 
@@ -85,7 +92,7 @@ export const visitOf = ({ step, hot, charged }: Look): string => [step.test, ste
  * @returns undefined for readings the engine does not weigh; `factor` multiplies the value
  */
 export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; factor: number } | undefined {
-  if (!isWeighed(reading.test)) return undefined;
+  if (!isWeighed(reading.test) || isUncharted(reading, sheet)) return undefined;
   // Taken after a repair that nobody can name, it speaks of another machine than the one that came in.
   if (reading.afterRepair && reading.mended === undefined) return undefined;
   const test = testOf(reading.test);
@@ -130,7 +137,9 @@ function pairAs(at: string, sheet: Sheet): string {
 
 /** Every step of a machine that can be recommended. */
 export function weighedSteps(sheet: Sheet): Step[] {
-  return CATALOGUE.filter((test) => isWeighed(test.id)).flatMap((test) => stepsOf(test, sheet));
+  return CATALOGUE.filter((test) => isWeighed(test.id))
+    .flatMap((test) => stepsOf(test, sheet))
+    .filter((step) => !isUncharted(step, sheet));
 }
 
 /** True for a look at which no leg is named, so that which leg a fault sits on makes no difference. */

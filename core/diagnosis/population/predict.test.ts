@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { atlasOf, populationOf, sheetOf } from "../../../tests/support/population";
 import { conditionOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
+import { familyOf } from "../../machine/families/registry";
 import { FAULTS, type FaultId } from "../../machine/faults";
 import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
@@ -21,12 +22,13 @@ const METER: Meter = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: t
 const COLD = { warm: false, running: true, charged: false, mended: [] };
 
 /** A middling severity of a fault, at its second place where it has more than one. */
-function middling(id: FaultId, places: readonly string[]): SetFault[] {
+function middling(id: FaultId, places: readonly string[], sheet: Sheet): SetFault[] {
   const range = RATES[id].severity;
-  const severity = range && (range[2] ? Math.sqrt(range[0] * range[1]) : (range[0] + range[1]) / 2);
+  const middle = range && (range[2] ? Math.sqrt(range[0] * range[1]) : (range[0] + range[1]) / 2);
+  const severity = middle !== undefined && id === "loads.too-much" ? Math.min(middle, (sheet.ratedAmps ?? middle) / 2) : middle;
   const at = places[Math.min(1, places.length - 1)];
   const set: SetFault = { fault: id, ...(at ? { at } : {}), ...(severity === undefined ? {} : { severity }) };
-  return id === "regulator.diode-leaky" ? [set, { ...set, at: "B->2" }] : [set];
+  return id === "regulator.diode-leaky" && places.includes("B->2") ? [set, { ...set, at: "B->2" }] : [set];
 }
 
 /** What the candidates of a sheet's one build share, at 20 °C. */
@@ -34,18 +36,34 @@ const aroundOf = (sheet: Sheet) => surroundingsOf(buildsOf(sheet)[0] as Build, a
 
 /** How far a prediction may lie from the circuit's own answer, on the test's scale. */
 const ALLOWED: Partial<Record<TestId, number>> = { "charge.current": 2, "battery.conductance": 0.08, "stator.legDrop": 0.6, "stator.toGround": 0.15 };
+/**
+ * Of one phase the current comes in pulses: a battery with a bad joint rises with each and takes less than a steady current would bring,
+ * and a unit whose ground floats feels them. The sums know means only. V.
+ */
+const PULSED: Partial<Record<FaultId, number>> = { "battery.open-joint": 0.6, "regulator.ground-open": 0.4 };
 /** Where nothing holds the volts, the circuit's figure means as little as the prediction's; that is held to its vagueness below. */
 const STEADIED: readonly TestId[] = ["charge.outputVolts", "charge.positiveDrop", "regulator.feed"];
 
 describe("predictions follow the circuit", () => {
-  test.each(["corvane-ferrel-650", "brannoch-corrie-600", "brannoch-fell-850"])("every fault of the %s at a middling severity", (id) => {
+  test.each([
+    "corvane-ferrel-650",
+    "brannoch-corrie-600",
+    "brannoch-fell-850",
+    "mossgate-cloister-18",
+    "mossgate-pavilion-12",
+    "corvane-dabchick-50",
+    "corvane-tern-400",
+    "brannoch-tor-440",
+  ])("every fault of the %s at a middling severity", (id) => {
     const sheet = sheetOf(id);
     const around = aroundOf(sheet);
     const off: string[] = [];
+    const pulsed = familyOf(sheet.family).joins.length === 0;
+    const allowed = (test: TestId, fault: FaultId): number => Math.max(ALLOWED[test] ?? 0.25, (pulsed && test.startsWith("charge.") && PULSED[fault]) || 0);
     for (const { id: fault } of FAULTS) {
-      // A short through the unit melts its fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
-      if (unfitReason(fault, sheet) || fault === "regulator.diode-shorted" || fault.endsWith("hot")) continue;
-      const faults = middling(fault, placesOf(fault, sheet));
+      // A short through a diode melts the fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
+      if (unfitReason(fault, sheet) || fault.endsWith("diode-shorted") || fault.endsWith("hot")) continue;
+      const faults = middling(fault, placesOf(fault, sheet), sheet);
       const candidate: Candidate = { faults, charge: 0.8, early: true };
       const subject = new Subject(around, candidate, COLD);
       for (const step of weighedSteps(sheet)) {
@@ -59,7 +77,7 @@ describe("predictions follow the circuit", () => {
         if ("words" in seen) throw new Error(`${step.test} is worded`);
         const open = seen.open > 0.5;
         if (open !== isOpen(value)) off.push(`${fault} ${stepKey(step)}: ${value} but predicted ${open ? "open" : offScale(step.test, seen.at).toFixed(2)}`);
-        else if (!open && Math.abs(onScale(step.test, value as number) - seen.at) > (ALLOWED[step.test] ?? 0.25))
+        else if (!open && Math.abs(onScale(step.test, value as number) - seen.at) > allowed(step.test, fault))
           off.push(`${fault} ${stepKey(step)}: ${value} but predicted ${offScale(step.test, seen.at).toFixed(3)}`);
       }
     }

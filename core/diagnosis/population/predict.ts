@@ -105,7 +105,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       if (test === "charge.volts") return { ...figure(gain * (run.volts - behind)), held: run.held && gain * run.held.volts, spare: run.spare };
       if (test === "charge.outputVolts") return { ...figure(gain * run.unitVolts), held: run.held && gain * run.held.unitVolts, spare: run.spare };
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
-      const ground = run.out * (state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (Math.exp(z.wires ?? 0) - 1));
+      const ground = run.out * subject.homeOhms(z);
       return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));
     }
     case "stator.resistance": {
@@ -149,7 +149,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0);
       const run = subject.charging(sheet.testRpm, "normal", z);
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
-      const full = subject.amps("test", 1, run.unitVolts, z, "full");
+      const full = subject.amps("test", subject.grip, run.unitVolts, z, "full");
       const taken = unitOf(state.family).holds === "letting-go" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
       const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
@@ -240,6 +240,8 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
   "inspect.fluid": (subject) => {
     const { battery, unit } = subject.state;
     if (battery.chemistry !== "flooded") return [0.95, 0.05];
+    // What nothing holds down stays below what boils it, where that is how the machine is made.
+    if (unitOf(subject.state.family).inLead) return [0.82, 0.18];
     return subject.controls && unit.setVolts < subject.around.sound.unit.setVolts + 0.6 ? [0.82, 0.18] : [0.35, 0.65];
   },
   // even, weak-one, weak-all

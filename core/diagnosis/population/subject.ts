@@ -154,7 +154,7 @@ export class Subject {
     this.unit = diodes.length > 0 ? blendUnit(around, diodes) : [];
     this.#both = winding && diodes.length === 1 ? { winding, diode: diodes[0] as SetFault } : undefined;
     const held = this.curves.test.held;
-    const reaches = held && this.amps("test", 1, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
+    const reaches = held && this.amps("test", this.grip, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     const drained = faults.some(({ fault }) => fault === "stator.diode-shorted");
     this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30));
@@ -164,9 +164,9 @@ export class Subject {
 
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;
 
-  /** True while the unit can hold back at its set point. */
+  /** True while there is a unit that can hold back at its set point. */
   get controls(): boolean {
-    return this.state.unit.gates === "control" && !this.state.unit.senseOpen;
+    return this.state.unit.gates === "control" && !this.state.unit.senseOpen && !unitOf(this.state.family).inLead;
   }
 
   /** The generator's curves, blended once. */
@@ -216,17 +216,14 @@ export class Subject {
   }
 
   /**
-   * Current out of the unit at some volts and speed. @param ratio engine speed against the speed of the curve
+   * Current out of the unit at some volts and speed. @param turn the magnets' speed against the speed of the curve
    * @param volts at the unit's pins, inner ground included
    */
-  amps(speed: Speed, ratio: number, volts: number, z: Offsets, of: "full" | "held"): number {
+  amps(speed: Speed, turn: number, volts: number, z: Offsets, of: "full" | "held"): number {
     const samples = this.curves[speed][of];
     if (!samples) return 0;
     const strength = this.strength * Math.exp(z.emf ?? 0);
-    const turn = ratio * this.grip;
-    if (turn <= 0.02) return 0;
-    // EMF and reactance both grow with speed: at twice the speed twice the volts give the same current.
-    const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts / turn, strength);
+    const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts, strength, turn);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
   }
 
@@ -350,9 +347,9 @@ export class Subject {
     const wires = Math.exp(z.wires ?? 0);
     // Only the sound part of a wire spreads; what a fault adds is the fault's own severity.
     const out = state.outputOhms + sound.outputOhms * (wires - 1);
-    const ground = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
+    const ground = this.homeOhms(z);
     const fuse = (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
-    const inner = state.unit.innerGroundOhms;
+    const inner = this.#homeByEngine ? 0 : state.unit.innerGroundOhms;
     const at = (into: number) => {
       const posts = steadyVolts(cell, into) + into * state.postOhms;
       const main = posts + into * fuse;
@@ -401,7 +398,7 @@ export class Subject {
   #generation(rpm: number | "idle", z: Offsets): Generation {
     const { sheet } = this.around;
     const idle = rpm === "idle";
-    const turn = (idle ? sheet.idleRpm : rpm) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
+    const turn = (idle ? sheet.idleRpm : rpm) * this.grip * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
     const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
     return (of: "full" | "held", volts: number): number => {
       const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of) : 0;
@@ -453,6 +450,19 @@ export class Subject {
     // A unit that feels the battery's volts holds nothing back once it is cut off from it, unless it feels its own as well.
     const high = Math.min(free, FLOATING.clamped * this.#scale);
     return { unitVolts: 0.5 * (set + high), vague: (0.5 * (high - set)) / this.#scale };
+  }
+
+  /** Windings that end on the engine take their current home through it: none of it comes through the unit's ground. */
+  get #homeByEngine(): boolean {
+    return familyOf(this.state.family).floating(leadsOf(this.around.sheet)).length === 0;
+  }
+
+  /** Ohms on the way from the battery's minus to where the current comes from. */
+  homeOhms(z: Offsets): number {
+    const { sound } = this.around;
+    const wires = Math.exp(z.wires ?? 0) - 1;
+    const strap = this.state.strapOhms + sound.strapOhms * wires;
+    return this.#homeByEngine ? strap : this.state.groundOhms + sound.groundOhms * wires + strap;
   }
 
   /** Factor on winding ohms at the temperature of a look. */

@@ -86,6 +86,8 @@ export interface Family {
   agree: (leads: Leads) => string[][];
   /** Wires that feed lamps and never the battery: what fails there brings no machine in for its charging. */
   lampLeads: (leads: Leads) => string[];
+  /** Wires that are switched in with the lights. */
+  switchedLeads: (leads: Leads) => string[];
   /** Wires that no sound winding joins to the engine. */
   floating: (leads: Leads) => string[];
   /** Windings that may touch each other, by the wires they begin at. */

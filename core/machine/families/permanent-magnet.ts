@@ -37,11 +37,13 @@ export function permanentMagnetElements(family: Family, state: MachineState, sta
 export function wireElements(family: Family, state: MachineState, standing: Standing): Element[] {
   const parted = (connector: Standing["unplug"][number]): boolean => standing.unplug.includes(connector);
   const elements = windingElements(state, family.coils(state), standing.engine === "running" ? standing.rpm * state.grip : 0);
-  leadsOf(state.sheet).forEach((lead, i) => {
+  const leads = leadsOf(state.sheet);
+  const off = standing.loads === "off" ? family.switchedLeads(leads) : [];
+  leads.forEach((lead, i) => {
     elements.push(
       { kind: "resistor", id: `pin:${lead}`, a: `leg:${lead}`, b: parted("stator") ? `open:${lead}` : `harness:${lead}`, ohms: state.pinOhms[i] as number },
       { kind: "resistor", id: `cable:${lead}`, a: `harness:${lead}`, b: `cable:${lead}`, ohms: state.cableOhms[i] as number },
-      { kind: "switch", id: `unitPlug:${lead}`, a: `cable:${lead}`, b: `unitLeg:${lead}`, closed: !parted("unit") },
+      { kind: "switch", id: `unitPlug:${lead}`, a: `cable:${lead}`, b: `unitLeg:${lead}`, closed: !parted("unit") && !off.includes(lead) },
     );
   });
   return elements;

@@ -1,9 +1,7 @@
 import { singlePhase } from "./single-phase";
 
-/** The tap that is switched in with the lights, whose load it makes up for: nothing holds it back. */
-const ASSIST = "A";
-
-const family = singlePhase(
+/** The assisting winding comes in with the lights, whose load it makes up for: nothing holds it back. */
+export const singlePhaseCommon = singlePhase(
   [
     { lead: "M", ends: "C", volts: [16, 26], ohms: [0.3, 0.55], share: 0.6, halfWave: false },
     { lead: "A", ends: "C", volts: [16, 26], ohms: [0.7, 1.2], share: 0.4, halfWave: false },
@@ -20,6 +18,7 @@ const family = singlePhase(
     amps: () => [6, 10],
     unit: { holds: "shorting", upper: "diode", lower: "diode", shunts: ["C", "M"], switched: ["lower"] },
     pairs: () => ["C-M", "C-A", "M-A"],
+    switchedLeads: () => ["A"],
     acPairs: () => ["C-M", "C-A"],
     bands: [
       { test: "stator.resistance", at: "C-M", low: 0.2, high: 0.7, says: "the main winding some 0.4 Ω" },
@@ -30,13 +29,3 @@ const family = singlePhase(
     ],
   },
 );
-
-export const singlePhaseCommon: typeof family = {
-  ...family,
-  elements: (state, standing) =>
-    family
-      .elements(state, standing)
-      .map((element) =>
-        element.id === `unitPlug:${ASSIST}` && element.kind === "switch" ? { ...element, closed: element.closed && standing.loads !== "off" } : element,
-      ),
-};

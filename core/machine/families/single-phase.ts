@@ -35,6 +35,7 @@ export function singlePhase(
     acPairs: () => wound.map(pointOf),
     innerDiodes: () => [],
     lampLeads: () => [],
+    switchedLeads: () => [],
     agree: () => [],
     floating: (leads) => leads.filter((lead) => !grounded.includes(lead)),
     neighbours: () => wound.slice(1).map(({ lead }, i) => `${wound[i]?.lead}-${lead}`),

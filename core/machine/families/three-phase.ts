@@ -20,6 +20,7 @@ export function threePhase(own: Pick<Family, "id" | "title" | "blurb" | "unit"> 
     acPairs: round,
     innerDiodes: () => [],
     lampLeads: () => [],
+    switchedLeads: () => [],
     agree: (leads) => [round(leads)],
     floating: (leads) => [...leads],
     neighbours: round,
