@@ -1,7 +1,7 @@
 import type { Advice } from "../../core/diagnosis/advice";
 import { billOf, type Prices } from "../../core/diagnosis/planning/prices";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
-import { oddsOf } from "../../core/diagnosis/words/marks";
+import { isListed, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -81,7 +81,7 @@ function pushing({ pushes }: Engine, view: JobView, part: Part, way: 1 | -1) {
 
 /** Parts that are out of the question, each with the readings that speak most against it. */
 export function RuledOut({ engine, advice, view }: { engine: Engine; advice: Advice; view: JobView }) {
-  const out = engine.weighed.length > 0 ? PARTS.filter((part) => oddsOf(advice, part) < OUT) : [];
+  const out = engine.weighed.length > 0 ? PARTS.filter((part) => isListed(advice, part) && oddsOf(advice, part) < OUT) : [];
   if (out.length === 0) return <p className="text-mute mt-1">Nothing yet.</p>;
   return (
     <ul className="m-0 list-none p-0">

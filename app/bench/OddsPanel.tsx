@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/words/marks";
-import { marksOf, oddsOf } from "../../core/diagnosis/words/marks";
+import { isListed, marksOf, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, togetherWords, turnWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -24,7 +24,7 @@ interface OddsPanelProps {
 
 /** Parts shown in the order of their odds; those that stand alike keep the loom's order. */
 function inOrder(advice: Advice): Part[] {
-  return [...PARTS].sort((a, b) => Math.round(50 * oddsOf(advice, b)) - Math.round(50 * oddsOf(advice, a)));
+  return PARTS.filter((part) => isListed(advice, part)).sort((a, b) => Math.round(50 * oddsOf(advice, b)) - Math.round(50 * oddsOf(advice, a)));
 }
 
 /** How every part stands in odds, what to read next and why, which readings push which way, and what would change it. */

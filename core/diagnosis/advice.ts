@@ -148,7 +148,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
-  const parts = partsOf(sets, odds);
+  const parts = partsOf(sets, odds, posterior.population);
   const standings = standingsOf(posterior, parts, facts.mended);
   const sure = standings.filter((one) => one.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
@@ -294,8 +294,11 @@ function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): 
   return sums;
 }
 
-function partsOf(sets: readonly string[], odds: readonly number[]): Odds<Remedy>[] {
+/** Odds of each part that the machine has: where no box regulates, none is listed. */
+function partsOf(sets: readonly string[], odds: readonly number[], { hypotheses }: Population): Odds<Remedy>[] {
+  const has = new Set(hypotheses.flatMap(({ set }) => remediesOf(set)));
   return [...PARTS, "charge" as const]
+    .filter((what) => has.has(what))
     .map((what) => ({ what, odds: sets.reduce((sum, set, s) => sum + (remediesOf(set).includes(what) ? (odds[s] as number) : 0), 0) }))
     .sort((a, b) => b.odds - a.odds);
 }

@@ -22,13 +22,17 @@ export type Point =
   | "starter+";
 
 /** Says where a point is, in the words of the probe card. */
-export function pointName(point: Point, sheet: Pick<Sheet, "legs" | "unitGround" | "earth">): string {
+export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth">): string {
   const [kind, id = "", end] = point.split(":");
   const leg = sheet.legs.find((one) => one.id === id);
   const pin = leg && leg.pin !== leg.id ? `pin ${leg.pin} (leg ${leg.id})` : `pin ${id}`;
   switch (kind) {
-    case "leg":
-      return pin;
+    case "leg": {
+      // Legs are alike and need no more than their number; a wire of its own name is told by what it is.
+      const { ownNames, terminals } = familyOf(sheet.family);
+      const role = ownNames ? undefined : terminals.find((one) => one.id === id)?.role;
+      return role ? `${pin} (${role})` : pin;
+    }
     case "harness":
       return `${pin}, harness side`;
     case "cable":

@@ -151,6 +151,12 @@ test("simulate prints readings, waveforms and a netlist that ngspice runs to the
   expect(csv[0]).toBe("test,at,rpm,loads,value,notes");
   expect(csv.slice(1).map((line) => line.split(",").slice(0, 3).join(","))).toEqual(["1-2", "2-3", "3-1"].map((pair) => `stator.acVolts,${pair},3000`));
 
+  const named = ["simulate", "--sheet", "mossgate-pavilion-12", "--test", "stator.dcVolts"];
+  const [idle, fast] = JSON.parse(uvrel(named).stdout) as { at: string; value: number }[];
+  expect([idle?.at, (fast?.value ?? 0) > 2 * (idle?.value ?? 0)]).toEqual(["D", true]);
+  expect(uvrel([...named, "mossgate-pavilion-12"]).stderr).toMatch(/^sheet: was given twice/);
+  expect(uvrel(["simulate", "--test", "battery.rest"]).stderr).toMatch(/^sheet: is missing/);
+
   const wave = uvrel([...machine, "--test", "charge.volts~~5000~normal", "--wave", "leg:1,leg:2 @battery"]).stdout;
   expect(wave).toMatch(/^seconds,"leg:1,leg:2",@battery\r\n0,/);
 

@@ -17,13 +17,17 @@ export function marksOf(advice: Advice, readings: number): Record<Part, Mark> {
   return Object.fromEntries(
     PARTS.map((part): [Part, Mark] => {
       const odds = oddsOf(advice, part);
-      if (readings === 0) return [part, "unseen"];
+      // What the machine does not have is neither cleared nor suspected.
+      if (readings === 0 || !isListed(advice, part)) return [part, "unseen"];
       if (odds >= CONDEMNED && decided.includes(part)) return [part, advice.status === "contradiction" ? "contradicting" : "condemned"];
       if (odds >= SUSPECT) return [part, "suspect"];
       return [part, odds < CLEARED ? "cleared" : "unseen"];
     }),
   ) as Record<Part, Mark>;
 }
+
+/** Whether the machine has a part at all. */
+export const isListed = (advice: Advice, part: Part): boolean => advice.parts.some(({ what }) => what === part);
 
 /** Odds that a part must be mended; a battery that is only flat is not. */
 export function oddsOf(advice: Advice, part: Part): number {

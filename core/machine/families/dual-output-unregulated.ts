@@ -16,7 +16,7 @@ const family = singlePhase(
     title: "One DC lead, one lamp lead, nothing regulates",
     blurb: "A diode in the lead charges the battery with half of each wave; the lamps burn on AC while the engine runs. 13 to 15.6 V is healthy.",
     terminals: [
-      { id: "D", role: "the DC lead, a diode built in" },
+      { id: "D", role: "the DC lead, its diode built in" },
       { id: "A", role: "the AC lead of the lamps" },
     ],
     amps: () => [2, 5],
