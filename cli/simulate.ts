@@ -1,5 +1,5 @@
 import type { Command } from "commander";
-import { spiceOf } from "../core/circuit/spice";
+import { NotForSpice, spiceOf } from "../core/circuit/spice";
 import { absurdities } from "../core/machine/absurd";
 import { circuitOf } from "../core/machine/circuit";
 import { type Condition, conditionOf, stateOf } from "../core/machine/condition";
@@ -126,7 +126,14 @@ function print(sheet: Sheet, { condition, steps }: Read, options: Options, refus
   if (options.spice || options.wave !== undefined) {
     const standing = { ...standingFor(first, sheet), ...(options.loads ? { loads: options.loads as NonNullable<Step["loads"]> } : {}) };
     const netlist = circuitOf(stateOf(sheet, condition, standing.engine === "running"), standing);
-    if (options.spice) return write(spiceText(sheet, first, netlist));
+    if (options.spice) {
+      try {
+        return write(spiceText(sheet, first, netlist));
+      } catch (problem) {
+        if (problem instanceof NotForSpice) return refuse([{ field: "spice", error: problem.message }]);
+        throw problem;
+      }
+    }
     const names = (options.wave ?? "").split(/\s+/).filter(Boolean);
     const probes = names.map((one) => probeNamed(one, netlist));
     const wrong = names.filter((_, i) => !probes[i]);

@@ -30,6 +30,8 @@ const EXPECTED: Record<string, { part: Remedy; sure: boolean }> = {
   "SK-404": { part: "stator", sure: true },
   "SK-213": { part: "stator", sure: true },
   "SK-118": { part: "stator", sure: true },
+  "SK-310": { part: "rotor", sure: true },
+  "SK-117": { part: "stator", sure: true },
   "SK-206": { part: "regulator", sure: true },
 };
 
@@ -38,7 +40,7 @@ describe("the demo workshop", () => {
     const store = seeded();
     expect(store.workshop.units().length).toBeGreaterThanOrEqual(6);
     expect(store.sheets.list().length).toBe(DEMO_SHEETS.length);
-    expect(store.jobs.count()).toEqual({ open: 12, closed: 1 });
+    expect(store.jobs.count()).toEqual({ open: 14, closed: 1 });
     expect(store.jobs.listClosed(5)[0]).toMatchObject({ unitTag: "SK-206", ending: "proven" });
   });
 

@@ -22,6 +22,8 @@ const UNITS: readonly Unit[] = [
   { tag: "SK-401", nickname: "Sexton", sheetId: "mossgate-cloister-18", usedFor: "churchyards" },
   { tag: "SK-404", nickname: "Silly Mid-Off", sheetId: "mossgate-pavilion-12", usedFor: "cricket ground" },
   { tag: "SK-302", nickname: "Guillemot", sheetId: "tidewright-sound-40", usedFor: "harbour tender" },
+  { tag: "SK-117", nickname: "Blackbird", sheetId: "corvane-merle-250", usedFor: "heritage parade" },
+  { tag: "SK-310", nickname: "Fulmar", sheetId: "tidewright-farway-29", usedFor: "relief pilot launch" },
   { tag: "SK-305", nickname: "Gannet", sheetId: "tidewright-reach-90", usedFor: "pilot launch" },
 ];
 

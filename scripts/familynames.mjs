@@ -11,7 +11,7 @@ const FREE = /\.test\.tsx?$|^(tests|demo|bench)\//;
 
 const ids = tracked
   .filter((file) => FAMILIES.test(file) && !FREE.test(file))
-  .flatMap((file) => [...readFileSync(file, "utf8").matchAll(/^ +id: "([a-z-]+)",$/gm)].map(([, id]) => id));
+  .flatMap((file) => [...readFileSync(file, "utf8").matchAll(/^ +id: "([a-z-]+)",\n +title: /gm)].map(([, id]) => id));
 const name = new RegExp(`["'\`](${ids.join("|")})["'\`]`);
 const lines = tracked
   .filter((file) => !FAMILIES.test(file) && !FREE.test(file))

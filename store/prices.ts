@@ -29,7 +29,10 @@ export class PriceList {
   /** The shop's own prices, or the assumed ones. */
   get(): Prices {
     const row = this.#sql("SELECT body FROM prices").get() as { body: string } | undefined;
-    return row ? pricesSchema.parse(JSON.parse(row.body)) : ASSUMED_PRICES;
+    if (!row) return ASSUMED_PRICES;
+    const kept = JSON.parse(row.body) as Prices;
+    // A part that came into the program after the shop priced its own has the assumed price.
+    return pricesSchema.parse({ ...kept, parts: { ...ASSUMED_PRICES.parts, ...kept.parts } });
   }
 
   change(prices: Prices): void {

@@ -5,11 +5,12 @@ import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
 import { PART_NAMES, type Part } from "../../core/machine/part";
-import { testOf } from "../../core/procedure/catalogue";
+import type { Sheet } from "../../core/machine/sheet";
+import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
 import { stepProblem } from "../../core/procedure/entry";
 import { beforeRepair } from "../../core/procedure/runlist";
-import { answers, diodeEnds, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
+import { answers, diodeEnds, isTaken, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
@@ -51,15 +52,16 @@ interface BenchProps {
   refusal: { error: string; typed: string } | undefined;
 }
 
-/** Which part each group of tests speaks of, for the way from a part to its tests. */
-const FIRST_TEST: Record<Part, string> = {
-  battery: "battery.rest",
-  rotor: "rotor.pull",
-  stator: "stator.resistance",
-  regulator: "regulator.diode",
-  wiring: "regulator.feed",
-  loads: "drain.current",
-  starter: "battery.crank",
+/** Which tests speak of a part, for the way from a part to its tests: the first that the machine has. */
+const FIRST_TEST: Record<Part, readonly TestId[]> = {
+  battery: ["battery.rest"],
+  rotor: ["rotor.pull", "field.resistance", "generator.motoring"],
+  stator: ["stator.resistance", "generator.field"],
+  regulator: ["regulator.diode", "field.fullField", "generator.output"],
+  wiring: ["regulator.feed"],
+  loads: ["drain.current"],
+  starter: ["battery.crank"],
+  drive: ["inspect.belt"],
 };
 
 /** Strip widths up to this many units are lettered as drawn; wider folded ones are enlarged to stay readable on a phone. */
@@ -273,6 +275,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
               firstStep(
                 part,
                 lines.map((line) => line.step),
+                job.sheet,
               ),
             )}`
           }
@@ -368,10 +371,11 @@ function firstOf(advice: Advice | undefined): Step | undefined {
   return advice && !advice.settled ? advice.next[0]?.step : undefined;
 }
 
-/** The first step of a part's tests: one still open where there is one. */
-function firstStep(part: Part, steps: readonly Step[]): string {
-  const listed = steps.find((step) => step.test === FIRST_TEST[part]);
-  return listed ? stepKey(listed) : FIRST_TEST[part];
+/** The first step of a part's tests that the machine has: one still open where there is one. */
+function firstStep(part: Part, steps: readonly Step[], sheet: Sheet): string {
+  const tests = FIRST_TEST[part].filter((test) => isTaken(testOf(test), sheet));
+  const listed = steps.find((step) => tests[0] === step.test);
+  return listed ? stepKey(listed) : (tests[0] ?? "battery.rest");
 }
 
 function ClosedBar({ id }: { id: number }) {

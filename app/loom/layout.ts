@@ -18,7 +18,7 @@ export const Y = { tags: 8, name: 76, top: 92, wire: 126, legStep: 30, bottom: 2
 export const IN = {
   generator: { centre: 108, radius: 70 },
   connector: { part: 92, harness: 172, pinWidth: 34, engine: 34 },
-  unit: { left: 62, right: 200, pin: 44, cable: 14, output: 222, feed: 242, ground: 130 },
+  unit: { left: 62, right: 200, pin: 44, cable: 14, output: 222, feed: 242, ground: 130, exciter: 184 },
   output: { fuse: 78, fuseWidth: 58 },
   battery: { left: 42, right: 142, plus: 62, minus: 122, post: 100, box: 112 },
   loads: { starter: 44, lamp: 118 },
@@ -56,6 +56,7 @@ export function zoneOf(point: Point): Zone {
     case "B+":
     case "feed":
     case "B-":
+    case "exciter":
       return "unit";
     case "fuse":
       return "output";
@@ -100,7 +101,8 @@ export interface Spot {
 /** Height of a leg's wire, the legs centred about the middle of the strip. */
 export function legY(sheet: Pick<Sheet, "legs">, index: number): number {
   const count = sheet.legs.length;
-  // More than three stand closer, within the same height.
+  // More than three stand closer, within the same height; five need a little more of it.
+  if (count > 4) return Y.wire - 8 + 19 * index;
   return count > 3 ? Y.wire + (2 * Y.legStep * index) / (count - 1) : Y.wire + Y.legStep * (index + (3 - count) / 2);
 }
 
@@ -130,6 +132,8 @@ export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layou
       return { x: left + IN.unit.feed, y: Y.wire };
     case "B-":
       return { x: left + IN.unit.ground, y: Y.bottom + 14 };
+    case "exciter":
+      return { x: left + IN.unit.exciter, y: Y.bottom + 14 };
     case "fuse":
       return { x: left + IN.output.fuse + (point.endsWith("in") ? IN.output.fuseWidth : 0), y: Y.wire };
     case "battery+":

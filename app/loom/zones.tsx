@@ -1,9 +1,10 @@
 import type { Mark } from "../../core/diagnosis/words/marks";
 import { type Half, leadsOf, wayAt } from "../../core/machine/families/family";
-import { familyOf } from "../../core/machine/families/registry";
+import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { PART_NAMES, type Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wire } from "../../core/machine/wire";
+import { BeltDrive, cutOutMark, ExcitedWindings, excitedStart, fieldMark } from "./excited";
 import { IN, legY, middleY, Y, ZONE_WIDTH } from "./layout";
 import { type Hatches, inkOn, MarkedBox, outlineOf } from "./marks";
 
@@ -69,24 +70,34 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
   const rotor = outlineOf(mark("rotor"), hatches);
   const stator = outlineOf(mark("stator"), hatches);
   const ink = inkOn(mark("stator"));
+  const excited = familyOf(sheet.family).field !== undefined;
+  const belted = isBelted(sheet);
   const magnets = Math.min(24, (sheet.polePairs ?? 6) * 2);
   return (
     <>
       <PartName part="rotor" x={8} {...{ lettering, partLink }} />
       <PartName part="stator" x={ZONE_WIDTH.generator - 10} anchor="end" {...{ lettering, partLink }} />
-      <circle cx={cx} cy={cy} r={radius} {...rotor} />
-      <path d={magnetPath(cx, cy, radius, magnets, 0)} stroke="var(--mute)" strokeWidth="1" fill="var(--sheet)" />
-      <path d={magnetPath(cx, cy, radius, magnets, 1)} fill="var(--mute)" />
-      <circle cx={cx} cy={cy} r={radius - 16} {...stator} />
-      {mark("stator") === "contradicting" ? <circle cx={cx} cy={cy} r={radius - 21} stroke="var(--copper)" strokeWidth="1.6" /> : null}
-      {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
-      <Windings sheet={sheet} cx={cx} cy={cy} ink={ink} />
+      {belted ? <BeltDrive mark={mark} hatches={hatches} /> : null}
+      {belted ? <PartName part="drive" x={8} y={Y.bottom + 18} {...{ lettering, partLink }} /> : null}
+      {excited ? (
+        <ExcitedWindings sheet={sheet} mark={mark} hatches={hatches} />
+      ) : (
+        <>
+          <circle cx={cx} cy={cy} r={radius} {...rotor} />
+          <path d={magnetPath(cx, cy, radius, magnets, 0)} stroke="var(--mute)" strokeWidth="1" fill="var(--sheet)" />
+          <path d={magnetPath(cx, cy, radius, magnets, 1)} fill="var(--mute)" />
+          <circle cx={cx} cy={cy} r={radius - 16} {...stator} />
+          {mark("stator") === "contradicting" ? <circle cx={cx} cy={cy} r={radius - 21} stroke="var(--copper)" strokeWidth="1.6" /> : null}
+          {mark("stator") === "suspect" ? <circle cx={cx} cy={cy} r={radius - 30} fill="var(--sheet)" /> : null}
+          <Windings sheet={sheet} cx={cx} cy={cy} ink={ink} />
+        </>
+      )}
       {mark("stator") === "cleared" ? <path d={`M${cx + 32} ${cy + 50}l18 -18`} stroke="var(--petrol)" strokeWidth="2.6" /> : null}
       {mark("stator") === "condemned" ? <path d={`M${cx - 66} ${cy + 66}L${cx + 66} ${cy - 66}`} stroke="var(--plum)" strokeWidth="5" /> : null}
       <Wires
         runs={sheet.legs.map((leg, i) => {
           const y = legY(sheet, i);
-          const start = cx + Math.sqrt(Math.max(0, (radius - 16) ** 2 - (y - cy) ** 2));
+          const start = excited ? excitedStart(sheet, i) : cx + Math.sqrt(Math.max(0, (radius - 16) ** 2 - (y - cy) ** 2));
           return { wire: leg.wire, d: `M${start.toFixed(1)} ${y}H${ZONE_WIDTH.generator}` };
         })}
       />
@@ -95,7 +106,7 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
 }
 
 /** A circle as part of a path, for the many eyelets and pins that share one. */
-function ring(x: number, y: number, r: number): string {
+export function ring(x: number, y: number, r: number): string {
   return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
 }
 
@@ -114,7 +125,7 @@ function magnetPath(cx: number, cy: number, radius: number, magnets: number, fir
 }
 
 /** A coil of three turns, drawn to the right. */
-const COIL = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
+export const COIL = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
 
 /** The windings as this machine has them: joined among each other in wye or delta, or each by itself. */
 function Windings({ sheet, ...at }: { sheet: Sheet; cx: number; cy: number; ink: string }) {
@@ -126,7 +137,7 @@ function Windings({ sheet, ...at }: { sheet: Sheet; cx: number; cy: number; ink:
 }
 
 /** Coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
-function JoinedWindings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
+export function JoinedWindings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
   const turns = Array.from({ length: legs }, (_, i) => (i * 360) / legs);
   if (winding === "delta") {
     return (
@@ -223,15 +234,16 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
 
 /** Regulator/rectifier: cooling fins, six ways, and a mark on those that are switched. */
 export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink }: ZoneProps) {
-  const { left, right, pin, cable, output, feed, ground } = IN.unit;
+  const { left, right, pin, cable, output, feed, ground, exciter } = IN.unit;
   const standing = mark("regulator");
   const ink = inkOn(standing);
   const out = unplugged.includes("output");
-  const top = legY(sheet, 0) - 34;
+  const top = Math.max(Y.top, legY(sheet, 0) - 34);
   const width = right - left;
   const family = familyOf(sheet.family);
   const leads = leadsOf(sheet);
   const ways = new Set(family.ways(leads));
+  const lamps = family.lampLeads(leads);
   const columns = leads.map((lead, i) => ({
     lead,
     x: left + 30 + (i * (width - 60)) / Math.max(1, leads.length - 1),
@@ -248,7 +260,11 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
       <g stroke={ink} strokeWidth="1.5">
         <path
           d={`M${left + 24} ${top + 16}H${right - 24}M${left + 24} ${Y.bottom - 14}H${right - 24}${columns
-            .map(({ x, upper, lower }, i) => `M${x} ${upper ? top + 16 : legY(sheet, i)}V${lower || !upper ? Y.bottom - 14 : legY(sheet, i)}`)
+            .map(({ x, upper, lower, lead }, i) =>
+              upper || lower || lamps.includes(lead)
+                ? `M${x} ${upper ? top + 16 : legY(sheet, i)}V${lower || !upper ? Y.bottom - 14 : legY(sheet, i)}`
+                : fieldMark(i < leads.length - 1, x, legY(sheet, i), top + 4, Y.bottom - 14),
+            )
             .join("")}`}
         />
         <path
@@ -256,7 +272,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
             .map(({ x, upper, lower }) =>
               [upper ? [top + 44] : [], lower ? [Y.bottom - 28] : []]
                 .flat()
-                .map((y) => `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`)
+                .map((y) => (family.turning ? cutOutMark(x, y) : `M${x - 8} ${y}h16l-8 -14zM${x - 8} ${y - 14}h16`))
                 .join(""),
             )
             .join("")}
@@ -264,7 +280,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
         />
         <path d={columns.map((column) => switchMarks(sheet.family, column, top + 44, Y.bottom - 28)).join("")} />
         <path d={columns.map(({ x }, i) => ring(x, legY(sheet, i), 2.6)).join("")} fill={ink} />
-        <path d={columns.map(({ x, upper, lower }) => (upper || lower ? "" : clipperMark(x, Y.bottom - 40))).join("")} fill="var(--sheet)" />
+        <path d={columns.map(({ x, lead }) => (lamps.includes(lead) ? clipperMark(x, Y.bottom - 40) : "")).join("")} fill="var(--sheet)" />
       </g>
       <Wires
         runs={[
@@ -276,9 +292,16 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
           { wire: sheet.groundWire, d: `M${ground} ${Y.bottom}V${Y.rail}` },
         ]}
       />
-      {columns.map(({ lead, upper, lower }, i) =>
-        upper || lower ? null : <LampBranch key={lead} x={(cable + pin) / 2} y={legY(sheet, i)} wire={sheet.groundWire} />,
-      )}
+      {columns.map(({ lead }, i) => (lamps.includes(lead) ? <LampBranch key={lead} x={(cable + pin) / 2} y={legY(sheet, i)} wire={sheet.groundWire} /> : null))}
+      {family.field?.fed === "key" ? (
+        <>
+          <path d={`M${exciter} ${Y.bottom + 14}V${Y.bottom}`} stroke="var(--ink)" strokeWidth="2" />
+          <path d={ring(exciter, Y.bottom + 14, 6)} fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.5" />
+          <text x={exciter + 12} y={Y.bottom + 20} fontSize={12.5 * lettering}>
+            key
+          </text>
+        </>
+      ) : null}
       <path d={`${sheet.legs.map((_, i) => `M${pin} ${legY(sheet, i)}H${left}`).join("")}M${right} ${Y.wire}H${output}`} stroke="var(--ink)" strokeWidth="2" />
       <path
         d={`${sheet.legs.map((_, i) => ring(pin, legY(sheet, i), 6)).join("")}${ring(output, Y.wire, 6)}${ring(ground, Y.bottom + 14, 6)}`}

@@ -37,8 +37,12 @@ function branch(element: Element, volts: number): { amps: number; siemens: numbe
   switch (element.kind) {
     case "resistor":
     case "winding":
+    case "field":
     case "fuse":
       return linear(1 / element.ohms);
+    // A regulator that feels less than its set volts lets everything through.
+    case "chopper":
+      return linear(1 / (element.gate === "off" ? OPEN_OHMS : CLOSED_OHMS));
     case "switch":
       return linear(1 / (element.closed ? CLOSED_OHMS : OPEN_OHMS));
     case "diode":
@@ -93,7 +97,10 @@ export function operatingPoint(netlist: Netlist): OperatingPoint {
   const nodes = numberNodes(netlist);
   const n = nodes.size - 1;
   const branches = netlist.elements
-    .filter((element): element is Exclude<Element, { kind: "coupling" }> => element.kind !== "coupling" && element.kind !== "control")
+    .filter(
+      (element): element is Exclude<Element, { kind: "coupling" }> =>
+        element.kind !== "coupling" && element.kind !== "control" && element.kind !== "fieldControl",
+    )
     .map((element) => ({ element, a: nodeNumber(nodes, element.a), b: nodeNumber(nodes, element.b) }));
   // A start near the truth: at rest every node of a machine lies between its battery's posts.
   let volts = new Float64Array(n);

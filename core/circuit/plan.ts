@@ -14,9 +14,11 @@ export interface Plan {
   windings: readonly WindingPlan[];
   rectifiers: readonly Rectifier[];
   batteries: readonly (Ends & { element: ElementOf<"battery"> })[];
-  controls: readonly (Ends & { element: ElementOf<"control"> })[];
+  controls: readonly (Ends & { element: ElementOf<"control" | "fieldControl"> })[];
   fuses: readonly (Ends & { element: ElementOf<"fuse"> })[];
   currents: readonly (Ends & { element: ElementOf<"current"> })[];
+  /** Fields by their choppers: from where they are fed to where their current goes. */
+  fields: readonly FieldPlan[];
   /** Conductances that never change, as a nodal matrix. */
   fixed: Float64Array;
   /** Inductances, henries, and resistances of the windings: one row a winding. */
@@ -30,6 +32,14 @@ interface Ends {
 
 interface WindingPlan extends Ends {
   element: ElementOf<"winding">;
+  /** Its field's number; −1 for one that magnets excite. */
+  field: number;
+}
+
+/** One field with its chopper; `ohms` is all that stands in its current's way. */
+interface FieldPlan extends Ends {
+  element: ElementOf<"chopper">;
+  ohms: number;
 }
 
 /** One conducting direction of one element: a diode, a gated rectifier, either half of a transistor. */
@@ -60,16 +70,27 @@ export function planOf(netlist: Netlist): Plan {
   for (const { element, a, b } of placed("resistor")) stamp(fixed, n, a, b, 1 / element.ohms);
   for (const { element, a, b } of placed("switch")) stamp(fixed, n, a, b, 1 / (element.closed ? CLOSED_OHMS : OPEN_OHMS));
   for (const { element, a, b } of placed("battery")) stamp(fixed, n, a, b, 1 / element.cell.ohms);
-  const windings = placed("winding");
+  const choppers = elementsOf(netlist, "chopper");
+  const windings = placed("winding").map((winding): WindingPlan => {
+    const { id, excitation } = winding.element;
+    const field = excitation ? choppers.findIndex((chopper) => chopper.field === excitation.field) : -1;
+    if (excitation && field < 0) throw new NetlistProblem(`The winding ${id} names the field ${excitation.field}, which nothing feeds.`);
+    return { ...winding, field };
+  });
   return {
     nodeCount: n,
     nodes,
     windings,
     rectifiers: rectifiersOf(netlist, ends),
     batteries: placed("battery"),
-    controls: placed("control"),
+    controls: [...placed("control"), ...placed("fieldControl")],
     fuses: placed("fuse"),
     currents: placed("current"),
+    fields: choppers.map((element) => {
+      const field = elementsOf(netlist, "field").find(({ id }) => id === element.field);
+      if (!field) throw new NetlistProblem(`The chopper ${element.id} names the field ${element.field}, which is not there.`);
+      return { element, a: nodeNumber(nodes, element.feed), b: nodeNumber(nodes, element.b), ohms: field.ohms + element.seriesOhms };
+    }),
     fixed,
     inductance: inductanceOf(netlist, windings),
   };
@@ -150,9 +171,9 @@ function stampWindings(matrix: Float64Array, plan: Plan, siemens: Float64Array):
   });
 }
 
-/** A linear map from the injected currents (windings, batteries, the mask's own sources) to the watched volts. */
+/** A linear map from the injected currents (windings, batteries, fields, the mask's own sources) to the watched volts. */
 export interface Transfer {
-  /** Rows = watched pairs, columns = windings then batteries. */
+  /** Rows = watched pairs, columns = windings, batteries, fields. */
   matrix: Float64Array;
   /** The part that the conducting rectifiers' own volts and fixed currents bring. */
   constant: Float64Array;
@@ -185,7 +206,7 @@ export function transferOf(
   for (const current of plan.currents) inject(fixed, current, current.element.amps);
   const inverse = invert(matrix, n);
   if (!inverse) return undefined;
-  const sources: readonly Ends[] = [...plan.windings, ...plan.batteries];
+  const sources: readonly Ends[] = [...plan.windings, ...plan.batteries, ...plan.fields];
   const out = new Float64Array(watched.length * sources.length);
   const constant = new Float64Array(watched.length);
   const rowOf = (node: number, column: number): number => (node < 0 || column < 0 ? 0 : (inverse[node * n + column] as number));

@@ -38,8 +38,13 @@ export function savedNames({ volts, amps }: Pick<SpiceOptions, "volts" | "amps">
   return [...volts.map((_, i) => `v(show${i})`), ...amps.map((_, i) => `v(flow${i})`)];
 }
 
-/** The whole file. */
+/** A circuit that the SPICE format has no elements for. */
+export class NotForSpice extends Error {}
+
+/** The whole file. @throws {NotForSpice} for a generator whose field is regulated */
 export function spiceOf(netlist: Netlist, options: SpiceOptions): string {
+  if (netlist.elements.some(({ kind }) => kind === "chopper"))
+    throw new NotForSpice("a generator with a regulated field has no SPICE netlist: SPICE knows no coil whose EMF follows a field");
   const node = (name: Node): string => (name === netlist.ground ? "0" : spiceName(name));
   const running = netlist.hertz > 0;
   const models = new Map<string, string>();
@@ -136,6 +141,10 @@ function writeElement(element: Element, netlist: Netlist, node: (name: Node) => 
       ];
     case "control":
       return running ? controlLines(id, a, b, element) : [];
+    case "field":
+    case "chopper":
+    case "fieldControl":
+      throw new NotForSpice(`${element.kind} is not written`);
   }
 }
 

@@ -1,4 +1,4 @@
-import { elementsOf, type Netlist, type Probe } from "./netlist";
+import { ENDLESS_OVERLOAD, elementsOf, type Netlist, type Probe } from "./netlist";
 import { SETTLED_FARADS, Transient } from "./transient";
 
 /** What a circuit that runs steadily shows: every probe's samples over one block of whole cycles, and their mean. */
@@ -39,8 +39,6 @@ const FLOW_SHARE = 0.005;
 /** A machine whose rectifiers peak below this share of their working current is charging nothing. */
 const FAINT = 0.02;
 const STEPS = { coarse: 198, fine: 396 } as const;
-/** A fuse that carries this many times its rating without end melts. */
-const ENDLESS_OVERLOAD = 1.35;
 /** Share of steps without a consistent pattern above which the answer is not trusted. */
 const MOST_UNSETTLED = 0.01;
 

@@ -1,4 +1,5 @@
 import { acceptAmps } from "./cell";
+import { controlField, Fields } from "./fields";
 import { CLOSED_OHMS, type Netlist, NetlistProblem, nodeNumber, OPEN_OHMS, type Probe } from "./netlist";
 import { type Plan, planOf, type Transfer, transferOf, windingConductance } from "./plan";
 
@@ -47,6 +48,8 @@ export class Transient {
   /** Figures that every step needs, taken out of the plan's objects. */
   readonly #ohms: Float64Array;
   readonly #peak: Float64Array;
+  /** Windings behind a commutator. */
+  readonly #steady: readonly boolean[];
   readonly #knee: Float64Array;
   readonly #free: Uint8Array;
   /** Watched pairs that only probes asked for; they stand behind all others. */
@@ -72,12 +75,14 @@ export class Transient {
   readonly #eta: Float64Array;
   readonly #sensed: Float64Array;
   readonly #integral: Float64Array;
+  /** What each control asks for: the delay of its gates in degrees, or the share of its field's volts. */
   readonly #delay: Float64Array;
   readonly #angle: Float64Array;
   readonly #gated: Uint8Array;
   readonly #control: Int32Array;
   /** The rectifiers that a control fires. */
   readonly #controlled: Int32Array;
+  readonly #fields: Fields;
   readonly #heat: Float64Array;
   readonly #blown: boolean[];
   readonly #readers: ((seen: Float64Array) => number)[];
@@ -95,6 +100,9 @@ export class Transient {
     this.#reactance = conductance.reactance;
     this.#ohms = Float64Array.from(plan.windings, ({ element }) => element.ohms);
     this.#peak = Float64Array.from(plan.windings, ({ element }) => element.peakVolts);
+    this.#steady = plan.windings.map(({ element }) => element.commutated === true);
+    this.#fields = new Fields(plan);
+    this.#fields.excite(this.#peak);
     this.#knee = Float64Array.from(plan.rectifiers, ({ volts }) => volts);
     this.#free = Uint8Array.from(plan.rectifiers, ({ free }) => (free ? 1 : 0));
     const count = plan.windings.length;
@@ -106,10 +114,10 @@ export class Transient {
     this.#emf = new Float64Array(count);
     this.#emfNext = new Float64Array(count);
     this.#history = new Float64Array(count);
-    this.#input = new Float64Array(count + plan.batteries.length);
+    this.#input = new Float64Array(count + plan.batteries.length + plan.fields.length);
     this.#eta = new Float64Array(plan.batteries.length);
     this.#sensed = Float64Array.from(plan.controls, ({ element }) => element.setVolts);
-    this.#integral = Float64Array.from(plan.controls, ({ element }) => (element.law === "shunt" ? CONTROL.reach : 0));
+    this.#integral = Float64Array.from(plan.controls, ({ element }) => (element.kind === "fieldControl" ? 1 : element.law === "shunt" ? CONTROL.reach : 0));
     this.#delay = Float64Array.from(this.#integral);
     this.#angle = new Float64Array(plan.rectifiers.length);
     this.#gated = new Uint8Array(plan.rectifiers.length);
@@ -119,7 +127,7 @@ export class Transient {
     this.#controlled = Int32Array.from(plan.rectifiers.flatMap((_, i) => ((this.#control[i] as number) < 0 ? [] : [i])));
     this.#heat = new Float64Array(plan.fuses.length);
     this.#blown = plan.fuses.map(() => false);
-    this.#watched = [...plan.rectifiers, ...plan.windings, ...plan.batteries, ...plan.controls, ...plan.fuses].map(({ a, b }) => ({ a, b }));
+    this.#watched = [...plan.rectifiers, ...plan.windings, ...plan.batteries, ...plan.controls, ...plan.fields, ...plan.fuses].map(({ a, b }) => ({ a, b }));
     this.#readers = options.probes.map((probe) => this.#reader(probe));
     this.#seen = new Float64Array(this.#watched.length);
     this.#spare = new Float64Array(this.#watched.length);
@@ -156,6 +164,10 @@ export class Transient {
       this.#integral[to] = other.#integral[from] as number;
       this.#delay[to] = other.#delay[from] as number;
     });
+    carry(this.#plan.fields, other.#plan.fields, (to, from) => {
+      this.#fields.amps[to] = other.#fields.amps[from] as number;
+    });
+    this.#fields.excite(this.#peak);
     carry(this.#plan.fuses, other.#plan.fuses, (to, from) => {
       this.#heat[to] = other.#heat[from] as number;
       if (other.#blown[from]) this.#blow(to);
@@ -233,6 +245,7 @@ export class Transient {
     this.#cycleStep = next;
     this.time += this.step;
     this.#controls();
+    if (this.#plan.fields.length > 0) this.#moveFields();
     if (this.#blown.length > 0) this.#heatFuses();
   }
 
@@ -285,11 +298,17 @@ export class Transient {
       for (let j = 0; j < n; j++, at++) sum += (siemens[at] as number) * (history[j] as number);
       input[i] = sum;
     }
-    const { batteries } = this.#plan;
+    const { batteries, fields } = this.#plan;
     for (let k = 0; k < batteries.length; k++) {
       const { cell } = (batteries[k] as Plan["batteries"][number]).element;
       input[n + k] = -(cell.openVolts + (this.#eta[k] as number)) / cell.ohms;
     }
+    for (let k = 0; k < fields.length; k++) input[n + batteries.length + k] = this.#drawn(k);
+  }
+
+  /** What a field takes from where it is fed, A. */
+  #drawn(k: number): number {
+    return this.#fields.share(k, this.#delay) * (this.#fields.amps[k] as number);
   }
 
   #look({ matrix, constant }: Transfer, into: Float64Array): void {
@@ -387,7 +406,7 @@ export class Transient {
     const phase = this.#phase;
     const peak = this.#peak;
     const half = sine.length;
-    for (let i = 0; i < peak.length; i++) into[i] = (peak[i] as number) * (sine[(halfStep + (phase[i] as number)) % half] as number);
+    for (let i = 0; i < peak.length; i++) into[i] = (peak[i] as number) * (this.#steady[i] ? 1 : (sine[(halfStep + (phase[i] as number)) % half] as number));
   }
 
   /** Opens and closes the gates for this step by the angle since each rectifier's volts turned positive. */
@@ -417,11 +436,34 @@ export class Transient {
       const { element } = controls[k] as Plan["controls"][number];
       const filtered = (this.#sensed[k] as number) + (((this.#seen[first + k] as number) - (this.#sensed[k] as number)) * this.step) / CONTROL.filterSeconds;
       this.#sensed[k] = filtered;
+      if (element.kind === "fieldControl") {
+        const { integral, share } = controlField(element, filtered, this.#ampsOf(element.most?.winding), this.#integral[k] as number, this.step);
+        this.#integral[k] = integral;
+        this.#delay[k] = share;
+        continue;
+      }
       const miss = element.law === "shunt" ? element.setVolts - filtered : filtered - element.setVolts;
       const integral = Math.min(CONTROL.reach, Math.max(0, (this.#integral[k] as number) + CONTROL.integral * miss * this.step));
       this.#integral[k] = integral;
       this.#delay[k] = integral + CONTROL.proportional * miss;
     }
+  }
+
+  /** Current out of a winding, A. */
+  #ampsOf(winding: string | undefined): number {
+    const i = this.#plan.windings.findIndex(({ element }) => element.id === winding);
+    return i < 0 ? 0 : -(this.#amps[i] as number);
+  }
+
+  #moveFields(): void {
+    const { rectifiers, windings, batteries, controls, fields } = this.#plan;
+    const first = rectifiers.length + windings.length + batteries.length + controls.length;
+    const column = windings.length + batteries.length;
+    for (let k = 0; k < fields.length; k++) {
+      const sourceOhms = Math.max(0, -(this.#transfer.matrix[(first + k) * this.#input.length + column + k] as number));
+      this.#fields.move(k, this.#fields.share(k, this.#delay), this.#seen[first + k] as number, this.#input[column + k] as number, sourceOhms, this.step);
+    }
+    this.#fields.excite(this.#peak);
   }
 
   #heatFuses(): void {
@@ -470,6 +512,10 @@ export class Transient {
           const drop = (seen[at] as number) - element.cell.openVolts - (this.#eta[k] as number);
           return drop / element.cell.ohms;
         };
+      }
+      case "field": {
+        const k = this.#plan.fields.findIndex((one) => one.element.field === element.id);
+        return () => this.#fields.amps[k] as number;
       }
       case "diode":
       case "scr":

@@ -32,6 +32,16 @@ const feed = (value: number): Written => ({ test: "regulator.feed", value });
 const ground = (value: number | "OL"): Written => ({ test: "regulator.ground", value, raw: true });
 const drain = (value: number): Written => ({ test: "drain.current", value });
 
+const says = (test: "inspect.belt" | "inspect.brushes" | "generator.motoring", value: string): Written => ({ test, value });
+const field = (value: number | "OL"): Written => ({ test: "field.resistance", value });
+const supply = (value: number): Written => ({ test: "field.supply", value });
+const wound = (value: number | "OL"): Written => ({ test: "generator.field", value });
+const armature = (value: number | "OL"): Written => ({ test: "generator.armature", value });
+const alone = (value: number): Written => ({ test: "generator.output", rpm: "idle", value });
+const atUnit = (at: "A" | "F", value: number | "OL"): Written => ({ test: "generator.atUnit", at, value });
+const fullField = (value: number): Written => ({ test: "field.fullField", rpm: 3000, value });
+
+const boat = runs(3000);
 const mower = runs(3600);
 const road = runs(5000);
 
@@ -201,12 +211,76 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
       ],
     ],
   },
+  "field-excited": {
+    sheet: "tidewright-farway-29",
+    cases: [
+      ["field open at the brushes", "rotor", [rest(12.4), boat.fast(12.2), says("inspect.belt", "ok"), field("OL"), supply(12.2), fullField(12.2)]],
+      [
+        "full field brings it at once",
+        "regulator",
+        [
+          rest(12.5),
+          boat.fast(12.3),
+          says("inspect.belt", "ok"),
+          field(4.1),
+          { test: "field.resistanceAtUnit", value: 4.2 },
+          supply(12.3),
+          fullField(15.4),
+          ground(0.2),
+        ],
+      ],
+      ["no feed to the field", "wiring", [rest(12.5), boat.fast(12.2), says("inspect.belt", "ok"), field(4.2), supply(0.4), fullField(12.2)]],
+      ["the belt is off", "drive", [rest(12.3), boat.fast(12.2), says("inspect.belt", "missing"), field(4.2), supply(12.1), fullField(12.2)]],
+      [
+        "the launch with all three steps right",
+        "nothing",
+        [
+          rest(12.7),
+          crank(11.2),
+          boat.fast(14.2),
+          boat.loaded(14.1),
+          says("inspect.belt", "ok"),
+          field(4.1),
+          fullField(15.3),
+          toCase("1", "OL"),
+          ...["1-2", "2-3", "3-1"].map((at) => ohms(at, 0.3)),
+          ...["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"].map((at) => diode(at, 0.5)),
+          drain(1),
+        ],
+      ],
+    ],
+  },
+  "dc-generator": {
+    sheet: "corvane-merle-250",
+    cases: [
+      [
+        "it turns as a motor and does not charge",
+        "regulator",
+        [
+          rest(6.2),
+          boat.fast(6.1),
+          says("generator.motoring", "turns"),
+          alone(2.7),
+          wound(2.1),
+          armature(0.2),
+          atUnit("A", 0.3),
+          atUnit("F", 2.1),
+          { test: "regulator.feed", value: 6.1 },
+          ground(0.2),
+        ],
+      ],
+      ["the field is open", "stator", [rest(6.2), boat.fast(6.1), wound("OL"), armature(0.2), alone(0.2), says("generator.motoring", "hums")]],
+      ["brushes worn to nothing", "rotor", [rest(6.2), boat.fast(6.1), says("generator.motoring", "nothing"), armature(40), says("inspect.brushes", "worn")]],
+      ["it builds up backwards after a rebuild", "stator", [rest(6.2), boat.fast(6.1), alone(-2.8), wound(2), armature(0.2), says("generator.motoring", "turns")]],
+      ["everything right", "nothing", [rest(6.4), crank(5.2), boat.fast(7.1), boat.loaded(7), says("generator.motoring", "turns"), wound(2), drain(0.3)]],
+    ],
+  },
 };
 
 const EVERY = Object.entries(CASES).flatMap(([family, { sheet, cases }]) =>
   cases.flatMap((one) => [
     [`${family}, with its sheet`, sheetOf(sheet), ...one] as const,
-    [`${family}, without a sheet`, unlistedSheet(family, 12, sheetOf(sheet).kind), ...one] as const,
+    [`${family}, without a sheet`, unlistedSheet(family, sheetOf(sheet).systemVolts, sheetOf(sheet).kind), ...one] as const,
   ]),
 );
 

@@ -1,6 +1,7 @@
 import { chargerCell } from "../battery/charger";
 import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
+import { gripOf } from "./excitation";
 import { familyOf } from "./families/registry";
 import { polePairsOf } from "./printed";
 import type { Standing } from "./standing";
@@ -15,7 +16,7 @@ export function circuitOf(state: MachineState, standing: Standing): Netlist {
   return {
     elements: [...familyOf(state.family).elements(state, standing), ...wayHome(state, standing), ...consumers(state, standing)],
     ground: "battery-",
-    hertz: running ? (standing.rpm * state.grip * polePairsOf(state.sheet)) / 60 : 0,
+    hertz: running ? (standing.rpm * gripOf(state, standing.loads) * polePairsOf(state.sheet)) / 60 : 0,
   };
 }
 
@@ -71,6 +72,12 @@ function consumers(state: MachineState, standing: Standing): Element[] {
   }));
   const amps = standing.key === "on" ? state.loadAmps[standing.loads] : 0;
   if (amps > 0) elements.push({ kind: "resistor", id: "loads", a: main, b: "cable-", ohms: volts / amps });
+  if (state.field && familyOf(state.family).field?.fed === "key") {
+    elements.push(
+      { kind: "switch", id: "fieldKey", a: main, b: "key", closed: standing.key === "on" },
+      { kind: "resistor", id: "fieldWire", a: "key", b: "exciter", ohms: state.field.feedOhms },
+    );
+  }
   const cranks = standing.engine === "cranking";
   elements.push({
     kind: "resistor",

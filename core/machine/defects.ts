@@ -1,8 +1,8 @@
-import { endsOf, gatesWhile, type Half, wayAt } from "./families/family";
-import { circuitFamily, mistakenFor, unitOf } from "./families/registry";
+import { endsOf, type FieldPlan, gatesWhile, type Half, leadsOf, wayAt } from "./families/family";
+import { circuitFamily, familyOf, isBelted, mistakenFor, unitOf } from "./families/registry";
 import type { FaultId } from "./faults";
 import type { Sheet } from "./sheet";
-import type { MachineState, Way, Winding } from "./state";
+import type { Field, MachineState, Way, Winding } from "./state";
 
 /** One fault as it is set on a machine: which, where, how bad, and how far along a winding. */
 export interface SetFault {
@@ -51,6 +51,43 @@ const kill = (state: MachineState, dies: (end: { half: Half; lead: string }) => 
   for (const name of Object.keys(state.unit.ways)) if (dies(endsOf(name))) state.unit.ways[name] = "open";
 };
 const BROKEN = 1e8;
+/** Why a machine has no field winding in that part. */
+const noField =
+  (part: FieldPlan["part"]) =>
+  ({ family }: Sheet): string | undefined =>
+    familyOf(family).field?.part === part ? undefined : `it has no field winding in its ${part}`;
+const noMagnets = ({ family }: Sheet): string | undefined => (familyOf(family).field ? "no magnets excite it" : undefined);
+const noArmature = ({ family, legs }: Sheet): string | undefined =>
+  familyOf(family).turning?.(leadsOf({ legs })).length ? undefined : "it has no armature and no cut-out";
+const noBelt = (sheet: Sheet): string | undefined => (isBelted(sheet) ? undefined : "no belt turns its generator");
+const field = ({ field: there }: MachineState): Field => there as Field;
+/** The ways in which a field winding fails, wherever it sits. */
+const fieldDefects = (part: FieldPlan["part"]) => ({
+  open: {
+    severity: whole,
+    unfit: noField(part),
+    apply: (state: MachineState) => {
+      field(state).ohms = BROKEN;
+    },
+  },
+  shorted: {
+    severity: fraction("turns shorted", 0.5),
+    unfit: noField(part),
+    apply: (state: MachineState, { severity }: Seat) => {
+      field(state).ohms *= 1 - severity;
+      field(state).turns *= 1 - severity;
+    },
+  },
+  grounded: {
+    severity: ohms("resistance of the touch", 0.3, 0, 1e6),
+    along: true as const,
+    unfit: noField(part),
+    apply: (state: MachineState, { severity, along }: Seat) => {
+      field(state).touch = { along, ohms: Math.max(0.01, severity) };
+    },
+  },
+});
+const [onRotor, onPoles] = [fieldDefects("rotor"), fieldDefects("stator")];
 
 /** Every fault as an alteration of the circuit; no symptom is written here, all of them follow. */
 export const DEFECTS: Record<FaultId, Defect> = {
@@ -92,12 +129,14 @@ export const DEFECTS: Record<FaultId, Defect> = {
     },
   },
   "rotor.weak": {
+    unfit: noMagnets,
     severity: fraction("magnetism lost", 0.35),
     apply: (state, { severity }) => {
       for (const one of state.windings) one.voltsPerRpm *= 1 - severity;
     },
   },
   "rotor.magnet-shed": {
+    unfit: noMagnets,
     severity: { what: "magnets lost", unit: "magnets", low: 1, high: 4, typical: 1 },
     apply: (state, { severity }) => {
       const lost = severity / (2 * (state.sheet.polePairs ?? 9));
@@ -105,6 +144,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
     },
   },
   "rotor.key-sheared": {
+    unfit: noMagnets,
     severity: fraction("speed lost", 0.3, 0.02, 1),
     apply: (state, { severity }) => {
       state.grip *= 1 - severity;
@@ -306,6 +346,69 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: ohms("resistance added to the cable", 0.02, 0.002, 10),
     apply: (state, { severity }) => {
       state.starter.cableOhms += severity;
+    },
+  },
+  "rotor.field-open": onRotor.open,
+  "rotor.field-shorted": onRotor.shorted,
+  "rotor.field-grounded": onRotor.grounded,
+  "stator.field-open": onPoles.open,
+  "stator.field-shorted": onPoles.shorted,
+  "stator.field-grounded": onPoles.grounded,
+  "rotor.brushes-worn": {
+    severity: ohms("resistance that the brushes add", 8, 0.2, BROKEN),
+    unfit: ({ family }) => (familyOf(family).field ? undefined : "it has no brushes"),
+    apply: (state, { severity }) => {
+      field(state).contactOhms += severity;
+    },
+  },
+  "rotor.armature-shorted": {
+    severity: fraction("turns shorted", 0.4),
+    unfit: noArmature,
+    apply: (state, { severity }) => {
+      for (const one of state.windings) {
+        one.voltsPerRpm *= 1 - severity;
+        one.ohms *= 1 - 0.8 * severity;
+      }
+    },
+  },
+  "stator.polarity-reversed": {
+    severity: whole,
+    unfit: noArmature,
+    apply: (state) => {
+      field(state).residual *= -1;
+    },
+  },
+  "regulator.cutout-open": {
+    severity: whole,
+    unfit: noArmature,
+    apply: (state) => kill(state, ({ half }) => half === "upper"),
+  },
+  "regulator.cutout-welded": {
+    severity: whole,
+    unfit: noArmature,
+    apply: (state) => {
+      for (const name of Object.keys(state.unit.ways)) state.unit.ways[name] = "shorted";
+    },
+  },
+  "wiring.field-feed": {
+    severity: ohms("resistance added to the field's feed", BROKEN, 0.2, BROKEN),
+    unfit: ({ family }) => (familyOf(family).field?.fed === "key" ? undefined : "no wire from the key feeds its field"),
+    apply: (state, { severity }) => {
+      field(state).feedOhms += severity;
+    },
+  },
+  "drive.belt-slack": {
+    severity: fraction("speed lost with all loads on", 0.4, 0.05, 0.95),
+    unfit: noBelt,
+    apply: (state, { severity }) => {
+      state.beltSlip = severity;
+    },
+  },
+  "drive.belt-missing": {
+    severity: whole,
+    unfit: noBelt,
+    apply: (state) => {
+      state.beltSlip = 1;
     },
   },
 };

@@ -54,6 +54,20 @@ export const FAULTS = [
   row("wiring.fuse-open", "wiring", "A fuse is open"),
   row("loads.too-much", "loads", "What is fitted takes more than it can make"),
   row("starter.cable", "starter", "The starter's cable loses too much"),
+  row("rotor.field-open", "rotor", "The rotor's winding is open"),
+  row("rotor.field-shorted", "rotor", "Turns shorted in the rotor's winding"),
+  row("rotor.field-grounded", "rotor", "The rotor's winding touches its shaft"),
+  row("rotor.brushes-worn", "rotor", "Brushes worn, or what they run on is dirty"),
+  row("rotor.armature-shorted", "rotor", "The armature has shorted turns"),
+  row("stator.field-open", "stator", "The field winding is open"),
+  row("stator.field-shorted", "stator", "Turns shorted in the field winding"),
+  row("stator.field-grounded", "stator", "The field winding touches the housing"),
+  row("stator.polarity-reversed", "stator", "The poles are magnetised the wrong way: it builds up backwards until it is polarised"),
+  row("regulator.cutout-open", "regulator", "The cut-out never closes"),
+  row("regulator.cutout-welded", "regulator", "The cut-out is welded shut: the battery drains through the generator"),
+  row("wiring.field-feed", "wiring", "The field's feed from the key is poor or broken"),
+  row("drive.belt-slack", "drive", "The belt slips under load"),
+  row("drive.belt-missing", "drive", "The belt is off or broken"),
 ] as const;
 
 export type FaultId = (typeof FAULTS)[number]["id"];

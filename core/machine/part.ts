@@ -1,5 +1,5 @@
 /** The parts a mechanic can buy or mend; every verdict names one of them, or `none`. */
-export const PARTS = ["battery", "rotor", "stator", "regulator", "wiring", "loads", "starter"] as const;
+export const PARTS = ["battery", "rotor", "stator", "regulator", "wiring", "loads", "starter", "drive"] as const;
 
 export type Part = (typeof PARTS)[number];
 
@@ -11,5 +11,6 @@ export const PART_NAMES: Record<Part | "none", string> = {
   wiring: "Wiring",
   loads: "Loads",
   starter: "Starter",
+  drive: "Belt",
   none: "Nothing failed",
 };

@@ -15,7 +15,7 @@ export function placesOf(fault: FaultId, sheet: Sheet): string[] {
     case "unitLeg":
       return leads.filter((lead) => ends.filter((end) => end.lead === lead).length === HALVES.length);
     case "winding":
-      return windingsOf(sheet);
+      return windingsOf(sheet).filter((lead) => !family.turning?.(leads).includes(lead));
     case "pair":
       return family.neighbours(leads);
     case "innerDiode":

@@ -14,6 +14,7 @@ export type Point =
   | "B+" // the unit's own output pin
   | "feed" // harness side of the unit's output pin
   | "B-" // the unit's own ground pin or case
+  | "exciter" // where the field is fed from the key
   | "engine" // clean bare metal of the engine
   | "battery+" // the cable's lug on the plus post
   | "post+" // the plus post's own lead, behind that lug
@@ -47,6 +48,8 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
       return "the output plug, harness side";
     case "B-":
       return sheet.unitGround === "case" ? "the unit's bare case" : "the unit's ground pin";
+    case "exciter":
+      return "the field's feed wire";
     case "engine":
       return "a clean engine bolt";
     case "battery+":
@@ -74,6 +77,7 @@ export function pointsAlong(sheet: Pick<Sheet, "family" | "legs" | "fuses">): Po
     ...each("unitLeg"),
     // What rectifies in its lead has no ground of its own.
     ...(familyOf(sheet.family).unit?.inLead ? [] : (["B-"] as const)),
+    ...(familyOf(sheet.family).field?.fed === "key" ? (["exciter"] as const) : []),
     "B+",
     "feed",
     ...fuses,

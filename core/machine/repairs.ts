@@ -385,4 +385,109 @@ export const REPAIRS: Record<FaultId, Repair> = {
     beforeOrdering: "Read the drop over each end and the relay by itself: it jumps at the bad joint.",
     cautions: ["crank", "no-sparks"],
   },
+  "rotor.field-open": {
+    repair: [
+      "Take the rotor out.",
+      "Fit a rotor or have this one rewound; renew the brushes with it.",
+      "Read ohms from ring to ring, then the charging volts.",
+    ],
+    beforeOrdering: "Read again on the rings themselves with the brushes lifted: worn brushes look the same and cost little.",
+    partner: { part: "regulator", why: "Read the field's feed and the full-field volts before you trust the regulator." },
+    cautions: ["negative-first", "moving-parts"],
+  },
+  "rotor.field-shorted": {
+    repair: ["Take the rotor out.", "Fit a rotor or have this one rewound.", "Read ohms from ring to ring, then the charging volts."],
+    beforeOrdering: "Take the lead zero again and read the rings: a bad clip adds ohms, it never takes any away.",
+    partner: { part: "regulator", why: "A low field takes more current than the regulator is made for; prove it with the new rotor in." },
+    cautions: ["negative-first", "moving-parts"],
+  },
+  "rotor.field-grounded": {
+    repair: ["Take the rotor out.", "Fit a rotor or have this one rewound.", "Read each ring to the shaft: nothing may pass."],
+    beforeOrdering: "Blow brush dust off the rings and the holder and read again: a bridge of carbon looks the same.",
+    partner: { part: "battery", why: "It has been overcharged; prove it again." },
+    cautions: ["negative-first", "moving-parts"],
+  },
+  "rotor.brushes-worn": {
+    repair: [
+      "Fit new brushes and bed them in.",
+      "Clean rings or commutator; undercut its mica where it stands proud.",
+      "Read the field or the armature again, then the charging volts.",
+    ],
+    beforeOrdering: "Press on the brush and read again: a figure that falls is the brush, not the winding.",
+    cautions: ["negative-first", "moving-parts"],
+  },
+  "rotor.armature-shorted": {
+    repair: [
+      "Take the generator apart.",
+      "Fit an armature or have this one rewound; fit new brushes.",
+      "Let it turn as a motor, polarise it, then read the charging volts.",
+    ],
+    beforeOrdering: "Clean between the commutator's bars: copper and carbon there short its turns.",
+    partner: { part: "regulator", why: "Its contacts have carried too much; look at them." },
+    cautions: ["negative-first", "moving-parts"],
+  },
+  "stator.field-open": {
+    repair: ["Take the generator apart.", "Fit a field winding, or mend its lead where it broke.", "Polarise it, then read the charging volts."],
+    beforeOrdering: "Read on the winding side of the field's terminal: most breaks are in its lead.",
+    cautions: ["negative-first", "polarise"],
+  },
+  "stator.field-shorted": {
+    repair: ["Take the generator apart.", "Fit a field winding.", "Polarise it, then read the charging volts."],
+    beforeOrdering: "Take the lead zero again and read the field by itself.",
+    partner: { part: "regulator", why: "A low field burns the regulator's contacts; look at them." },
+    cautions: ["negative-first", "polarise"],
+  },
+  "stator.field-grounded": {
+    repair: ["Take the generator apart.", "Insulate the field's lead or fit a field winding.", "Polarise it, then read the charging volts."],
+    beforeOrdering: "Look at the field's terminal first: a washer left out grounds it.",
+    partner: { part: "battery", why: "It has been overcharged; prove it again." },
+    cautions: ["negative-first", "polarise"],
+  },
+  "stator.polarity-reversed": {
+    repair: [
+      "Make sure which post of the battery is earthed.",
+      "Polarise the generator by the maker's procedure, before the engine is started.",
+      "Start it and read the charging volts.",
+    ],
+    beforeOrdering: "Nothing need be bought: the iron of the poles is magnetised the wrong way.",
+    cautions: ["polarise", "negative-first"],
+  },
+  "regulator.cutout-open": {
+    repair: [
+      "Clean the cut-out's contacts.",
+      "Set its closing volts by the sheet, or fit a regulator.",
+      "Polarise the generator, then read the charging volts.",
+    ],
+    beforeOrdering: "Read the volts on both sides of it while it runs: good before it and nothing behind it is the cut-out.",
+    cautions: ["negative-first", "polarise"],
+  },
+  "regulator.cutout-welded": {
+    repair: [
+      "Disconnect negative first.",
+      "Part the contacts and dress them, or fit a regulator.",
+      "Fit the fuse it melted, polarise the generator, then read the charging volts.",
+    ],
+    beforeOrdering: "Take A off the regulator and read the drain again: gone settles it.",
+    partner: { part: "battery", why: "It has drained through the armature; charge it and prove it." },
+    cautions: ["negative-first", "polarise"],
+  },
+  "wiring.field-feed": {
+    repair: [
+      "Follow the feed from the key to the field: fuse, key contacts, plugs.",
+      "Mend the bad place and grease it.",
+      "Read the feed again, then the charging volts.",
+    ],
+    beforeOrdering: "Bridge the feed from the battery for a moment: charging then proves the rest.",
+    cautions: ["negative-first"],
+  },
+  "drive.belt-slack": {
+    repair: ["Set the belt's tension by the sheet.", "Renew a belt that is glazed, cracked or oily.", "Read charging volts with all loads."],
+    beforeOrdering: "Look at the pulleys: a worn groove lets a new belt slip as well.",
+    cautions: ["moving-parts"],
+  },
+  "drive.belt-missing": {
+    repair: ["Find out why it came off.", "Fit a belt and set its tension.", "Read charging volts with all loads."],
+    beforeOrdering: "Turn the generator by hand: one that is seized throws the next belt too.",
+    cautions: ["moving-parts"],
+  },
 };

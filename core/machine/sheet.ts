@@ -80,7 +80,7 @@ export const sheetSchema = z
       .min(1, "must be 1 or more")
       .max(24, "must be 24 or fewer")
       .optional(),
-    legs: z.array(legSchema).min(1, "needs at least one leg").max(4, "may hold four legs at most"),
+    legs: z.array(legSchema).min(1, "needs at least one leg").max(5, "may hold five legs at most"),
     statorConnector: z.strictObject({ name: text(12), place: text(80) }),
     outputWire: wireSchema,
     groundWire: wireSchema,
@@ -88,6 +88,8 @@ export const sheetSchema = z
     unitGround: z.enum(["wire", "case"], { error: "must be wire or case" }),
     /** Where the regulator senses: at the battery (own wire) or at its own output. */
     sense: z.enum(["battery", "output", "unknown"], { error: "must be battery, output or unknown" }).default("output"),
+    /** What turns the generator, where a family leaves that open. */
+    drive: z.enum(["belt", "engine"], { error: "must be belt or engine" }).optional(),
     fuses: z
       .array(
         z.strictObject({

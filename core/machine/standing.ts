@@ -17,4 +17,6 @@ export interface Standing {
   unplug: readonly Connector[];
   /** Ids of the fuses that are pulled. */
   pulled: readonly string[];
+  /** The field is fed in full past its regulator, by a wire held there. */
+  fullField?: boolean;
 }

@@ -1,5 +1,5 @@
 import type { Battery } from "../battery/model";
-import { leadsOf, soundWays } from "./families/family";
+import { type FieldPlan, leadsOf, soundWays } from "./families/family";
 import { circuitFamily } from "./families/registry";
 import { ampHoursOf, printedMiddle } from "./printed";
 import { LOAD_SHARES, middleOf } from "./ranges";
@@ -13,8 +13,11 @@ export interface MachineState {
   winding: "wye" | "delta";
   windings: Winding[];
   bridges: { from: number; to: number; ohms: number }[];
-  /** Engine speed that reaches the magnets, as a share. */
+  /** Engine speed that reaches the magnets, as a share; and what the belt that turns the generator loses of it under full load, 1 where it is off. */
   grip: number;
+  beltSlip: number;
+  /** Undefined where magnets excite the windings. */
+  field: Field | undefined;
   /** Contact resistance of each pin of the stator plug, and of each wire of the cable behind it, Ω. */
   pinOhms: number[];
   cableOhms: number[];
@@ -49,6 +52,23 @@ export interface Winding {
   shorted: number;
   /** Where it touches the core: share of its length from the lead, and the resistance of the touch. */
   touch?: { along: number; ohms: number };
+}
+
+/** A field winding with its brushes and its feed. */
+export interface Field {
+  /** Copper of the sound winding at 20 °C, Ω, and of this one. */
+  ratedOhms: number;
+  ohms: number;
+  /** Resistance of brushes and rings, or of the commutator, Ω. */
+  contactOhms: number;
+  /** Share of its turns that carry its current. */
+  turns: number;
+  /** Where it touches the engine: share of its length from the regulator's end, and the resistance of the touch. */
+  touch?: { along: number; ohms: number };
+  /** EMF that is left in the iron, as a share of the full one; negative where it is magnetised the wrong way. */
+  residual: number;
+  /** Resistance of the wire that feeds it from the key, Ω. */
+  feedOhms: number;
 }
 
 /** One rectifying way of the unit. */
@@ -88,6 +108,15 @@ export function pileAmpsOf(sheet: Pick<Sheet, "battery" | "kind">): number {
   return (sheet.battery.cca ?? CCA_PER_AH * ampHoursOf(sheet)) / 2;
 }
 
+/** A sound field: its ohms as the sheet prints them. */
+function fieldOf(sheet: Sheet, amps: number, { test, ohms, contactOhms, residual }: FieldPlan): Field {
+  const scale = sheet.systemVolts / 12;
+  const copper = printedMiddle(sheet, test, middleOf(ohms) * scale);
+  return { ratedOhms: copper, ohms: copper, contactOhms: contactOhms(sheet, amps), turns: 1, residual, feedOhms: FIELD_WIRE_OHMS };
+}
+
+const FIELD_WIRE_OHMS = 0.03;
+
 /** The healthy machine of a sheet: what it prints, and the middle of what such machines have where it is silent. */
 export function healthyState(sheet: Sheet): MachineState {
   const scale = sheet.systemVolts / 12;
@@ -114,6 +143,8 @@ export function healthyState(sheet: Sheet): MachineState {
     windings: family.windings(sheet, amps),
     bridges: [],
     grip: 1,
+    beltSlip: 0,
+    field: family.field && fieldOf(sheet, amps, family.field),
     pinOhms: sheet.legs.map(() => PIN_OHMS),
     cableOhms: sheet.legs.map(() => CABLE_OHMS),
     unit,

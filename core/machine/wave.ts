@@ -1,13 +1,14 @@
-import { elementsOf, type Netlist, type Probe } from "../circuit/netlist";
+import { type Element, elementsOf, type Netlist, type Probe } from "../circuit/netlist";
 import { type Steady, steady } from "../circuit/steady";
+
+/** Elements without a current of their own. */
+const DRIVEN: readonly Element["kind"][] = ["coupling", "control", "source", "chopper", "fieldControl"];
 
 /** What a waveform shows: the volts of a point over battery minus ("leg:1"), between two ("leg:1,leg:2"), or a current ("@battery"). */
 export function probeNamed(name: string, netlist: Netlist): Probe | undefined {
   if (name.startsWith("@")) {
     const id = name.slice(1);
-    return netlist.elements.some((element) => element.id === id && element.kind !== "coupling" && element.kind !== "control" && element.kind !== "source")
-      ? { amps: id }
-      : undefined;
+    return netlist.elements.some((element) => element.id === id && !DRIVEN.includes(element.kind)) ? { amps: id } : undefined;
   }
   const nodes = new Set(netlist.elements.flatMap((element) => (element.kind === "coupling" ? [] : [element.a, element.b])));
   const [a = "", b = netlist.ground] = name.split(",");

@@ -1,4 +1,4 @@
-import type { Element, Netlist, Probe } from "../circuit/netlist";
+import { type Element, ENDLESS_OVERLOAD, elementsOf, type Netlist, OPEN_OHMS, type Probe } from "../circuit/netlist";
 import { operatingPoint } from "../circuit/operating";
 import { steady } from "../circuit/steady";
 import { circuitOf } from "../machine/circuit";
@@ -49,14 +49,30 @@ export function readMeter(state: MachineState, standing: Standing, dial: MeterDi
   if (dial === "Ω" || dial === "diode") return readResting(netlist, standing, dial, probes, meter);
   const { wired, probe } = connect(netlist, dial, probes, meter);
   if (standing.engine !== "running") {
-    const value = operatingPoint(wired).read(probe);
-    return { value: dial === "V AC" ? 0 : shown(value, dial), notes: [] };
+    const { point, melted } = restPoint(wired);
+    return { value: dial === "V AC" ? 0 : shown(point.read(probe), dial), notes: melted.map(meltedWords) };
   }
   const run = steady(wired, { probes: [probe], judge: ["battery+", "battery-"], fine: dial === "V AC" });
   const samples = run.samples[0] as Float64Array;
   const value = dial === "V AC" ? alternating(samples, meter.trueRms) : (run.mean[0] as number);
-  const notes = [...run.melted.map((id) => `${id.replace("fuse:", "fuse ")} has melted`), ...(run.unsteady ? [`does not settle: ${run.unsteady}`] : [])];
+  const notes = [...run.melted.map(meltedWords), ...(run.unsteady ? [`does not settle: ${run.unsteady}`] : [])];
   return { value: shown(value, dial), notes };
+}
+
+const meltedWords = (id: string): string => `${id.replace("fuse:", "fuse ")} has melted`;
+
+/** The operating point, its fuses melted that would carry far more than their rating without end. */
+function restPoint(netlist: Netlist): { point: ReturnType<typeof operatingPoint>; melted: string[] } {
+  const point = operatingPoint(netlist);
+  const melted = elementsOf(netlist, "fuse")
+    .filter(({ id, amps }) => Math.abs(point.read({ amps: id })) > ENDLESS_OVERLOAD * amps)
+    .map(({ id }) => id);
+  if (melted.length === 0) return { point, melted };
+  const elements = netlist.elements.map(
+    (element): Element => (element.kind === "fuse" && melted.includes(element.id) ? { ...element, ohms: OPEN_OHMS } : element),
+  );
+  const after = restPoint({ ...netlist, elements });
+  return { point: after.point, melted: [...melted, ...after.melted] };
 }
 
 /** The circuit with a meter in it that only looks: across the points on volts, in between on amps, round the cable as a clamp. */

@@ -33,6 +33,11 @@ const GOOD_WORDS: Record<string, readonly string[]> = {
   "inspect.fluid": ["ok"],
   "rotor.pull": ["even"],
   "swap.unit": ["same"],
+  "inspect.belt": ["ok"],
+  "inspect.brushes": ["ok"],
+  "generator.motoring": ["turns"],
+  "regulator.feedLamp": ["bright"],
+  "regulator.groundLamp": ["bright"],
 };
 
 /**
@@ -127,7 +132,9 @@ function schoolBand(band: Rule, step: Step, sheet: Sheet, school: School): Band 
   const says = `${name}: ${band.says}`;
   if (band.rpm) return { ...scaled(band, rpmOf(step, sheet) / band.rpm, says), from: "school" };
   const isSystemVolts = testOf(step.test).unit === "V" && step.test !== "regulator.diode" && band.low !== undefined;
-  const cells = isSystemVolts ? sheet.systemVolts / 12 : 1;
+  // A field for half the volts is wound for half the ohms.
+  const isField = step.test === familyOf(sheet.family).field?.test;
+  const cells = isSystemVolts || isField ? sheet.systemVolts / 12 : 1;
   const transistors = familyOf(sheet.family).unit?.lower === "transistor";
   if (step.test === "regulator.diode" && transistors)
     return {

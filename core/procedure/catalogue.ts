@@ -2,6 +2,7 @@ import type { Test } from "./test";
 import { BATTERY } from "./tests/battery";
 import { CHARGE } from "./tests/charge";
 import { DRAIN } from "./tests/drain";
+import { FIELD } from "./tests/field";
 import { REGULATOR } from "./tests/regulator";
 import { STATOR } from "./tests/stator";
 import { WALK } from "./tests/walk";
@@ -12,7 +13,7 @@ export type { Dial, GroupId, Test } from "./test";
 export { GROUPS } from "./test";
 
 /** The catalogue: every test a mechanic can take, one row each, in the order of the stages. */
-export const CATALOGUE = [...WALK, ...BATTERY, ...CHARGE, ...STATOR, ...REGULATOR, ...WIRING, ...DRAIN] as const;
+export const CATALOGUE = [...WALK, ...BATTERY, ...CHARGE, ...STATOR, ...FIELD, ...REGULATOR, ...WIRING, ...DRAIN] as const;
 
 export type TestId = (typeof CATALOGUE)[number]["id"];
 

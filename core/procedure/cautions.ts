@@ -13,6 +13,9 @@ export const CAUTIONS = {
   ammeter: "Never turn the key or crank with the ammeter in series: it blows the meter's fuse.",
   "battery-running": "Never disconnect the battery while the engine runs.",
   marine: "Boats: blower and bilge check before any spark; cooling water on, nobody near the propeller; marine codes go first.",
+  polarise: "A generator is polarised after every time it was apart, for a moment only and by the maker's procedure; the wrong way round burns the cut-out.",
+  "generator-fixed": "Motoring it pulls it round with a jerk: clamp it, keep fingers and sleeves clear, seconds only.",
+  "full-field": "Fed in full nothing holds the volts down: a moment only, watch the meter, stop at 16 V (8 V on 6 V).",
   lithium: "Lithium pack: only the maker's charger and limits; stop if it swells or is warm.",
   mower: "Mower blades disengaged and the operator-presence switch working.",
 } as const;

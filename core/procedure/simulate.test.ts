@@ -172,7 +172,11 @@ describe("what faults look like follows from the circuit", () => {
     const sheet = [wye, ...DEMO_SHEETS].find((one) => !unfitReason(fault, one)) as Sheet;
     const { severity } = DEFECTS[fault];
     const worst =
-      fault === "battery.discharged" || fault === "battery.undersized" || fault === "regulator.diode-leaky" || fault === "stator.windings-bridged"
+      fault === "battery.discharged" ||
+      fault === "battery.undersized" ||
+      fault === "regulator.diode-leaky" ||
+      fault === "stator.windings-bridged" ||
+      fault.endsWith("field-grounded")
         ? severity.low
         : severity.high;
     const set: SetFault = { fault, severity: fault.endsWith("hot") ? severity.low : worst };

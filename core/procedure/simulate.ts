@@ -31,6 +31,7 @@ export function standingFor(step: Step, sheet: Sheet, loads?: Loads): Standing {
     rpm: step.rpm === "idle" ? sheet.idleRpm : (step.rpm ?? sheet.testRpm),
     loads: loads ?? step.loads ?? "normal",
     unplug: setUp.unplug,
+    fullField: setUp.fullField === true,
     pulled: step.test === "drain.fusePulled" || step.test === "fuse.continuity" ? [step.at ?? ""] : [],
   };
 }
@@ -91,7 +92,19 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => Readi
 const through = ({ postOhms }: MachineState, touched: Touched | undefined): number => (touched === "lug" ? postOhms : 0);
 
 /** Resistance at which eyes find a plug green, and cooked; at a post loose. */
-const SEEN = { green: 0.08, melted: 0.5, corroded: 0.02, loose: 0.05, broken: 1 } as const;
+const SEEN = { green: 0.08, melted: 0.5, corroded: 0.02, loose: 0.05, broken: 1, slips: 0.15, worn: 1.5 } as const;
+
+/** Up to which brushes a generator turns as a motor, with how much of a field, and with which share of its armature's turns. */
+const MOTORS = { contactOhms: 3, fieldOhms: 200, soundTurns: 0.8 } as const;
+
+/** A test lamp's own resistance, Ω (21 W on 12 V), and the shares of its volts at which it is bright, and not yet dark. */
+const LAMP = { ohms: 6.9, bright: 0.85, dim: 0.3 } as const;
+
+/** How a test lamp burns with some ohms in its way. */
+const lampLooks = (ohms: number): string => {
+  const share = LAMP.ohms / (LAMP.ohms + ohms);
+  return share >= LAMP.bright ? "bright" : share >= LAMP.dim ? "dim" : "dark";
+};
 
 /** Share of a bad output path that is looked at when its plug is: the rest is wire, fuse holder and lug. */
 const IN_PLUG = 0.25;
@@ -106,6 +119,16 @@ const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition:
   "inspect.fluid": (state) => (state.battery.chemistry === "flooded" && chargingVolts(state) > BOILS * (state.sheet.systemVolts / 12) ? "low" : "ok"),
   "rotor.pull": (_state, _step, { faults }) =>
     faults.some(({ fault }) => fault === "rotor.magnet-shed") ? "weak-one" : faults.some(({ fault }) => fault === "rotor.weak") ? "weak-all" : "even",
+  "inspect.belt": ({ beltSlip }) => (beltSlip >= 1 ? "missing" : beltSlip >= SEEN.slips ? "slack" : "ok"),
+  "inspect.brushes": ({ field, sheet }) => ((field?.contactOhms ?? 0) - (healthyState(sheet).field?.contactOhms ?? 0) >= SEEN.worn ? "worn" : "ok"),
+  "generator.motoring": ({ field, windings, sheet }) => {
+    const [armature, sound] = [windings[0], healthyState(sheet).windings[0]];
+    if (!field || !armature || !sound || field.contactOhms > MOTORS.contactOhms) return "nothing";
+    // Without a field it has no torque; an armature with many shorted turns holds itself.
+    return field.ohms > MOTORS.fieldOhms || armature.voltsPerRpm < MOTORS.soundTurns * sound.voltsPerRpm ? "hums" : "turns";
+  },
+  "regulator.feedLamp": ({ outputOhms, fuseOhms, sheet }) => lampLooks(outputOhms + (fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0)),
+  "regulator.groundLamp": ({ groundOhms, strapOhms }) => lampLooks(groundOhms + strapOhms),
   "swap.unit": (state) => {
     const aim = chargingVolts(healthyState(state.sheet));
     const off = (machine: MachineState): boolean => Math.abs(chargingVolts(machine) - aim) > AS_RIGHT * (state.sheet.systemVolts / 12);

@@ -24,7 +24,9 @@ describe("the catalogue", () => {
   test("what can hurt has its caution beside it", () => {
     for (const one of CATALOGUE as readonly Test[]) {
       if (one.setUp.engine === "running") expect(one.cautions).toEqual(expect.arrayContaining(["exhaust", "moving-parts"]));
-      if (one.setUp.engine === "running" && one.setUp.unplug.includes("stator")) expect(one.cautions).toContain("high-volts");
+      const loose = one.setUp.engine === "running" && one.setUp.unplug.includes("stator");
+      if (loose) expect(one.cautions).toContain(one.setUp.fullField ? "full-field" : "high-volts");
+      if (one.setUp.fullField) expect(one.cautions).toContain("full-field");
       if (one.group === "drain") expect(one.cautions).toContain("ammeter");
       if (one.setUp.engine === "cranking") expect(one.cautions).toContain("crank");
     }

@@ -1,5 +1,5 @@
 import { directionsOf, leadsOf } from "../machine/families/family";
-import { familyOf } from "../machine/families/registry";
+import { familyOf, isBelted } from "../machine/families/registry";
 import type { Part } from "../machine/part";
 import type { Point } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
@@ -94,8 +94,16 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 }
 
 /** Whether a test can be taken on this machine at all. */
-export function isTaken(test: Pick<Test, "id">, { family }: Pick<Sheet, "family">): boolean {
-  return !familyOf(family).untested.includes(test.id);
+export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Pick<Sheet, "family" | "drive">): boolean {
+  const { untested, field, turning, unit } = familyOf(sheet.family);
+  const has = {
+    field: field !== undefined,
+    "ring-field": field?.part === "rotor",
+    armature: turning !== undefined,
+    belt: isBelted(sheet),
+    unit: !unit?.inLead,
+  };
+  return !untested.includes(id) && (!needs || has[needs]);
 }
 
 /** Every step of a test on this machine: its runs, and at each run its points; none where it cannot be taken. */

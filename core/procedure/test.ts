@@ -28,6 +28,8 @@ export interface SetUp {
   key: Key;
   /** Which connectors are parted. */
   unplug: readonly Connector[];
+  /** The field is fed in full past its regulator. */
+  fullField?: true;
   /** What to do in words, each sentence starting with its verb. */
   do: string;
 }
@@ -66,6 +68,8 @@ export interface Test {
   minutes: number;
   /** What it takes beyond a multimeter. */
   tool?: ToolId;
+  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own. */
+  needs?: "field" | "ring-field" | "armature" | "belt" | "unit";
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;

@@ -23,6 +23,7 @@ export const ASSUMED_PRICES: Prices = {
     wiring: { money: 15, minutes: 30 },
     loads: { money: 20, minutes: 40 },
     starter: { money: 120, minutes: 50 },
+    drive: { money: 18, minutes: 20 },
   },
   labourPerHour: 60,
 };

@@ -1,3 +1,4 @@
+import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
@@ -45,6 +46,8 @@ const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, 
 /** Spreads where a figure was not printed, in the units of {@link SPREADS}. */
 const UNKNOWN = {
   emf: 0.34,
+  /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
+  excited: 0.15,
   ohms: 0.45,
   henries: 0.22,
   setVolts: 0.28,
@@ -68,8 +71,8 @@ function openIn(sheet: Sheet) {
   return {
     family: familyOf(sheet.family).mayBe.length > 0,
     winding: sheet.winding === "unknown" && familyOf(sheet.family).joins.length > 0,
-    emf: lacks("stator.acVolts"),
-    ohms: lacks("stator.resistance"),
+    emf: lacks("stator.acVolts") && familyOf(sheet.family).acPairs(leadsOf(sheet)).length > 0,
+    ohms: lacks(familyOf(sheet.family).field?.test ?? "stator.resistance"),
     amps: sheet.ratedAmps === undefined,
     loads: sheet.loadAmps === undefined,
     ah: sheet.battery.ah === undefined,
@@ -180,9 +183,11 @@ function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
 function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Record<Spread, number> {
   const open = openIn(sheet);
   const unlabelled = open.ah && open.cca;
+  const { field } = familyOf(sheet.family);
   const wider: Partial<Record<Spread, number>> = {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
-    ...(open.ohms ? { ohms: UNKNOWN.ohms } : {}),
+    ...(field ? { emf: UNKNOWN.excited } : {}),
+    ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),

@@ -2,6 +2,7 @@ import type { Element } from "../../circuit/netlist";
 import { Transient } from "../../circuit/transient";
 import { conditionOf, stateOf } from "../../machine/condition";
 import type { SetFault } from "../../machine/defects";
+import { FEED_VOLTS } from "../../machine/excitation";
 import { gatesWhile } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import { windingElements } from "../../machine/families/winding";
@@ -74,6 +75,7 @@ function bench(state: MachineState, rpm: number): { amps: (volts: number) => num
     {
       elements: [
         ...familyOf(state.family).elements(state, standing),
+        ...fieldFeed(state),
         { kind: "resistor", id: "groundWire", a: "B-", b: "engine", ohms: state.groundOhms },
         { kind: "battery", id: "held", a: "B+", b: "B-", cell },
       ],
@@ -105,6 +107,12 @@ function bench(state: MachineState, rpm: number): { amps: (volts: number) => num
   };
 }
 
+/** What feeds a field from the key: volts of their own, so that a curve belongs to one strength of the field. */
+function fieldFeed({ family, sheet }: MachineState): Element[] {
+  if (familyOf(family).field?.fed !== "key") return [];
+  return [{ kind: "battery", id: "fieldSource", a: "exciter", b: "B-", cell: { openVolts: FEED_VOLTS * (sheet.systemVolts / 12), ...STIFF } }];
+}
+
 /** Input resistance of a meter on volts, Ω: it is what an open leg is read through. */
 const INPUT_OHMS = 1e7;
 const DAMP_OHMS = 1e9;
@@ -116,6 +124,7 @@ const UNLOADED_CYCLES = { settle: 8, read: 1 } as const;
  * @returns V rms (of a sine, so any meter shows the same), in the order of {@link acPairsOf}
  */
 export function unloadedVolts(sheet: Sheet, faults: readonly SetFault[], speed: Speed): number[] {
+  if (acPairsOf(sheet).length === 0) return [];
   const state = stateOf(sheet, conditionOf(faults, { warmC: WARM_C }), true);
   const rpm = speed === "idle" ? sheet.idleRpm : sheet.testRpm;
   const pairs = acPairsOf(sheet).map((pair) => {

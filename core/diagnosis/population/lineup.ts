@@ -186,8 +186,8 @@ const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 /** A unit's ground that is broken off: which share of those that are poor, and what creeps past it through dirt and mounting, Ω. */
 const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
 
-/** To a machine that makes less than this, A, less is added. */
-const SMALL_AMPS = 12;
+/** To a machine that makes less than the first, A, less is added; to one that makes more than the second, more. */
+const AMPS_MADE = [12, 40] as const;
 
 /** The severity below which a share of those met lies. @param ratedAmps the machine's output */
 function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined): number | undefined {
@@ -195,7 +195,10 @@ function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined
   if (!range) return undefined;
   const [low, high, spread] = range;
   const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
-  if (fault === "loads.too-much") return severity * Math.min(1, (ratedAmps ?? SMALL_AMPS) / SMALL_AMPS);
+  if (fault === "loads.too-much") {
+    const [small, large] = AMPS_MADE.map((amps) => (ratedAmps ?? amps) / amps) as [number, number];
+    return severity * Math.min(1, small) * Math.max(1, large);
+  }
   if (fault === "wiring.ground-resistance" && share > 1 - GROUND_OFF.share) return GROUND_OFF.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

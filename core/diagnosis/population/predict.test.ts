@@ -41,6 +41,8 @@ const ALLOWED: Partial<Record<TestId, number>> = { "charge.current": 2, "battery
  * and a unit whose ground floats feels them. The sums know means only. V.
  */
 const PULSED: Partial<Record<FaultId, number>> = { "battery.open-joint": 0.6, "regulator.ground-open": 0.4 };
+/** Of a field that is starved, or turned slowly, little comes of the strength that charts are drawn at: they are scaled far there. V. */
+const FAR: Partial<Record<FaultId, number>> = { "rotor.brushes-worn": 0.35, "drive.belt-slack": 0.3 };
 /** Where nothing holds the volts, the circuit's figure means as little as the prediction's; that is held to its vagueness below. */
 const STEADIED: readonly TestId[] = ["charge.outputVolts", "charge.positiveDrop", "regulator.feed"];
 
@@ -54,12 +56,18 @@ describe("predictions follow the circuit", () => {
     "corvane-dabchick-50",
     "corvane-tern-400",
     "brannoch-tor-440",
+    "tidewright-farway-29",
+    "corvane-merle-250",
   ])("every fault of the %s at a middling severity", (id) => {
     const sheet = sheetOf(id);
     const around = aroundOf(sheet);
     const off: string[] = [];
     const pulsed = familyOf(sheet.family).joins.length === 0;
-    const allowed = (test: TestId, fault: FaultId): number => Math.max(ALLOWED[test] ?? 0.25, (pulsed && test.startsWith("charge.") && PULSED[fault]) || 0);
+    const allowed = (test: TestId, fault: FaultId): number => {
+      const running = test.startsWith("charge.") || test === "field.fullField";
+      const own = familyOf(sheet.family).field ? { ...PULSED, ...FAR } : pulsed ? PULSED : {};
+      return Math.max(ALLOWED[test] ?? 0.25, (running && own[fault]) || 0);
+    };
     for (const { id: fault } of FAULTS) {
       // A short through a diode melts the fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
       if (unfitReason(fault, sheet) || fault.endsWith("diode-shorted") || fault.endsWith("hot")) continue;

@@ -1,13 +1,14 @@
 import { leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
+import type { Field } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
 import { type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
 import { turnedPlace } from "./blend";
 import { offScale, onScale } from "./gauges";
 import type { Look } from "./look";
-import type { Offsets } from "./nuisance";
+import { NO_OFFSETS, type Offsets } from "./nuisance";
 import type { Subject } from "./subject";
 
 /**
@@ -115,6 +116,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(seen.value * subject.around.scale.ohms * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + leads, OPEN.stray);
     }
     case "stator.toGround": {
+      const touched = state.field?.touch && fieldTouch(state.field, at, sheet);
+      if (touched !== undefined) return figure(onScale(test, touched), OPEN.stray);
       const seen = charted(subject, look.step, "windings");
       if (seen.open) return openLine;
       return figure(onScale(test, offScale(test, seen.value) + Math.max(0, (z.lead ?? 0) + (z.leadCold ?? 0))), OPEN.stray);
@@ -161,7 +164,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return seen.open ? openLine : figure(seen.value + (seen.value > JUNCTION ? (z.junction ?? 0) : 0), seen.value > 1.9 ? 0.5 : OPEN.stray);
     }
     case "regulator.feed":
-      return figure(subject.outputOpen ? 0.1 : gain * subject.settled(z).volts);
+      return figure(subject.outputOpen ? 0.1 : gain * subject.settled(z, "output").volts);
     case "regulator.ground": {
       const wires = Math.exp(z.wires ?? 0);
       const ohms = state.groundOhms + state.strapOhms + (sound.groundOhms + sound.strapOhms) * (wires - 1);
@@ -170,6 +173,26 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
         ? openLine
         : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), ohms > GROUND_OFF ? OPEN.groundOff : OPEN.stray);
     }
+    case "field.resistance":
+    case "field.resistanceAtUnit":
+    case "generator.field":
+    case "generator.atUnit":
+    case "generator.armature": {
+      const ohms = fieldPathOhms(subject, look.step);
+      if (ohms > OPEN_FIELD) return openLine;
+      const zero = (z.lead ?? 0) + ((look.hot ? z.leadHot : z.leadCold) ?? 0);
+      return figure(onScale(test, Math.max(0, ohms * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + zero)), OPEN.stray);
+    }
+    case "field.supply": {
+      const { volts } = subject.settled(z);
+      const { ohms, contactOhms, feedOhms } = state.field as Field;
+      const fed = subject.mainFuseOpen ? 0 : volts * ((ohms + contactOhms) / (ohms + contactOhms + feedOhms));
+      return figure(gain * fed);
+    }
+    case "field.fullField":
+      return figure(gain * subject.work(look.step.rpm ?? sheet.testRpm, "normal", z, true).volts);
+    case "generator.output":
+      return figure(gain * subject.unloadedVolts(z));
     case "fuse.continuity": {
       const ohms = state.fuseOhms[at ?? ""] ?? 0;
       return ohms > OPEN_FUSE ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
@@ -182,6 +205,33 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       throw new Error(`${test} is not predicted`);
   }
 }
+
+/** Ohms of a field with its brushes, or of an armature with its own, and of the wires between: what the probes of a test see. */
+function fieldPathOhms({ state, around }: Subject, { test, at }: Step): number {
+  const { ohms, contactOhms, touch } = state.field as Field;
+  const inWire = (of: (lead: string) => boolean): number =>
+    around.sheet.legs.reduce((sum, { id }, i) => sum + (of(id) ? (state.pinOhms[i] ?? 0) + (state.cableOhms[i] ?? 0) : 0), 0);
+  if (test === "field.resistance") return ohms + contactOhms;
+  if (test === "field.resistanceAtUnit") return ohms + contactOhms + inWire((lead) => lead.startsWith("F"));
+  const armature = (state.windings[0]?.ohms ?? 0) + contactOhms;
+  const wire = test === "generator.atUnit" ? inWire((lead) => lead === at) : 0;
+  if (test === "generator.armature" || at === around.sheet.legs[0]?.id)
+    return wire + (touch ? parallel(armature, (1 - touch.along) * ohms + touch.ohms) : armature);
+  // A touch lets the current home before it has gone through the rest of the winding and the armature.
+  return wire + (touch ? touch.along * ohms + parallel(touch.ohms, (1 - touch.along) * ohms + armature) : ohms + armature);
+}
+
+/** Ohms to the engine from one of a field's wires, its winding touching the core; undefined for a wire of the phases. */
+function fieldTouch({ ohms, contactOhms, touch }: Field, at: string | undefined, { legs }: Sheet): number | undefined {
+  const end = legs.slice(-2).findIndex(({ id }) => id === at);
+  if (!touch || end < 0) return undefined;
+  return touch.ohms + (end === 0 ? (1 - touch.along) * ohms + contactOhms : touch.along * ohms);
+}
+
+const parallel = (one: number, other: number): number => (one * other) / (one + other);
+
+/** From here on a field counts as open, Ω. */
+const OPEN_FIELD = 1e6;
 
 /** A junction reads more than this on the diode dial, V; a short or a coil less. */
 const JUNCTION = 0.2;
@@ -221,7 +271,12 @@ function drain(subject: Subject, step: Step): number {
     weighed += weight;
   }
   const leak = weighed > 0 ? 10 ** (decades / weighed) : 0;
-  return draws + leak;
+  return draws + leak + 1000 * subject.backAmps(subject.restVolts(NO_OFFSETS, RESTED_HOURS));
+}
+
+/** How a test lamp of some 7 Ω burns with ohms in its way: bright, dim, dark. */
+function lampLooks(ohms: number): readonly number[] {
+  return ohms < 0.8 ? [0.95, 0.04, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.85, 0.1] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
 }
 
 /** Probabilities of a test's words in the order of its list: what eyes and fingers make of what is there. */
@@ -250,6 +305,20 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
     if (has("rotor.magnet-shed")) return [0.15, 0.8, 0.05];
     return has("rotor.weak") ? [0.2, 0.1, 0.7] : [0.92, 0.03, 0.05];
   },
+  // ok, slack, missing
+  "inspect.belt": ({ state }) => (state.beltSlip >= 1 ? [0.02, 0.03, 0.95] : state.beltSlip >= 0.15 ? [0.3, 0.66, 0.04] : [0.905, 0.094, 0.001]),
+  // ok, worn
+  "inspect.brushes": ({ state, around }) => ((state.field?.contactOhms ?? 0) - (around.sound.field?.contactOhms ?? 0) >= 1.5 ? [0.25, 0.75] : [0.85, 0.15]),
+  // turns, hums, nothing
+  "generator.motoring": ({ state, around }) => {
+    const [armature, sound] = [state.windings[0], around.sound.windings[0]];
+    if (!state.field || !armature || !sound || state.field.contactOhms > 3) return [0.1, 0.15, 0.75];
+    if (state.field.ohms > 200 || armature.voltsPerRpm < 0.8 * sound.voltsPerRpm) return [0.12, 0.76, 0.12];
+    return [0.93, 0.04, 0.03];
+  },
+  // bright, dim, dark
+  "regulator.feedLamp": (subject) => lampLooks(subject.state.outputOhms + (subject.mainFuseOpen ? 1e8 : 0)),
+  "regulator.groundLamp": ({ state }) => lampLooks(state.groundOhms + state.strapOhms),
   // fixed, same
   "swap.unit": ({ candidate }) => {
     const unit = candidate.faults.some(({ fault }) => fault.startsWith("regulator.") && fault !== "regulator.diode-leaky");

@@ -64,6 +64,20 @@ export const RATES: Record<FaultId, Rate> = {
   "loads.too-much": { rate: 2, severity: [5, 22], fill: "low" },
   "starter.draws-too-much": { rate: 2.5, severity: [1.4, 2.8], fill: "usual" },
   "starter.cable": { rate: 1.5, severity: [0.006, 0.12, "log"], fill: "usual" },
+  "rotor.field-open": { rate: 4, fill: "low" },
+  "rotor.field-shorted": { rate: 1.5, severity: [0.3, 0.8], fill: "usual" },
+  "rotor.field-grounded": { rate: 1, severity: [0.05, 30, "log"], fill: "full" },
+  "rotor.brushes-worn": { rate: 6, severity: [2, 300, "log"], fill: "low" },
+  "rotor.armature-shorted": { rate: 3, severity: [0.25, 0.8], fill: "low" },
+  "stator.field-open": { rate: 4, fill: "low" },
+  "stator.field-shorted": { rate: 1.5, severity: [0.3, 0.8], fill: "usual" },
+  "stator.field-grounded": { rate: 2, severity: [0.05, 30, "log"], fill: "full" },
+  "stator.polarity-reversed": { rate: 3, fill: "low" },
+  "regulator.cutout-open": { rate: 3, fill: "low" },
+  "regulator.cutout-welded": { rate: 2, fill: "drained" },
+  "wiring.field-feed": { rate: 4, severity: [1.5, 1e4, "log"], fill: "low" },
+  "drive.belt-slack": { rate: 5, severity: [0.25, 0.8], fill: "low" },
+  "drive.belt-missing": { rate: 1.5, fill: "low" },
 };
 
 /** Nothing failed, and nothing flat: a machine brought in for what is no fault. */
@@ -103,6 +117,11 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "loads.parasitic",
     ] as const
   ).map((first) => ({ first, second: "battery.sulphated" as const, rate: 1.1 })),
+  // What is never charged sulphates, whatever kept it from charging; a regulator that meets a short does not live long.
+  ...(["rotor.field-open", "rotor.brushes-worn", "stator.field-open", "wiring.field-feed", "drive.belt-slack", "regulator.cutout-open"] as const).map(
+    (first) => ({ first, second: "battery.sulphated" as const, rate: 0.8 }),
+  ),
+  ...(["rotor.field-shorted", "stator.field-shorted"] as const).map((first) => ({ first, second: "regulator.no-output" as const, rate: 0.6 })),
   // A chip that dies seldom dies alone.
   { first: "regulator.diode-open", second: "regulator.diode-open", rate: 1.2 },
   // A generator that lost some of its strength is found out by what was added to it, a draw hides behind a poor charge.

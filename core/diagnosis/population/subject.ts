@@ -2,9 +2,11 @@ import { surfaceVolts } from "../../battery/charge";
 import { chargerAmps, voltsOnCharger } from "../../battery/charger";
 import { type Battery, cellOf, conductancePercent } from "../../battery/model";
 import { type Cell, steadyVolts } from "../../circuit/cell";
+import { ENDLESS_OVERLOAD } from "../../circuit/netlist";
 import { conditionOf, stateOf } from "../../machine/condition";
 import { COPPER_PER_K } from "../../machine/copper";
 import type { SetFault } from "../../machine/defects";
+import { excitedShare, FEED_VOLTS, fedAmps, gripOf, leastShareOf } from "../../machine/excitation";
 import { endsOf, gatesWhile, leadsOf, wayAt } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import { faultOf, needsNoPart } from "../../machine/faults";
@@ -78,13 +80,18 @@ interface Loaded {
   post: number;
 }
 
-/** A of a generator with its regulator holding nothing or all back, at some volts. */
-type Generation = (of: "full" | "held", volts: number) => number;
+/** A of a generator with its regulator holding nothing or all back, at some volts behind it and at the main fuse, from where its field is fed. */
+type Generation = (of: "full" | "held", volts: number, main?: number) => number;
 
 /** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
 const HOT_C = 85;
 /** A joint or wire above this carries nothing. */
 const OPEN_OHMS = 1e5;
+/** A field is never weaker than this, against its charts'. */
+const LEAST_FIELD = 0.01;
+/** A field's share below which its regulator holds back everything, and the most that a generator in closed form gives, times its rating. */
+const LEAST_LEAK = 0.02;
+const CLOSED_MOST = 8;
 /** A short through the unit that draws this many times the fuse's rating melts it. */
 const MELTS = 2;
 /** Volts at which loads are stated, for 12 V; what the running engine takes of the loads at any switch. */
@@ -135,7 +142,7 @@ export class Subject {
       return [set];
     });
     const refilled = charged || mended.includes("battery");
-    const plain = faults.filter(({ fault }) => !fault.startsWith("stator.") && !fault.startsWith("regulator.diode"));
+    const plain = faults.filter(({ fault }) => !(fault.startsWith("stator.") && isCharted(fault)) && !fault.startsWith("regulator.diode"));
     this.state = stateOf(
       sheet,
       conditionOf(plain, {
@@ -144,8 +151,9 @@ export class Subject {
       }),
       true,
     );
-    this.strength = (this.state.windings[0]?.voltsPerRpm ?? 0) / (around.sound.windings[0]?.voltsPerRpm ?? 1);
-    this.grip = this.state.grip;
+    this.strength = (excited(this.state) * (this.state.windings[0]?.voltsPerRpm ?? 0)) / (excited(around.sound) * (around.sound.windings[0]?.voltsPerRpm ?? 1));
+    this.grip = gripOf(this.state, "normal");
+    this.#least = this.state.field ? leastShareOf(this.state.field) : 0;
     const winding = faults.find(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
     const diodes = faults.filter(({ fault }) => isCharted(fault) && fault.startsWith("regulator."));
     this.turns = { windings: turnOf(winding?.at, sheet), unit: turnOf(diodes[0]?.at, sheet) };
@@ -156,12 +164,20 @@ export class Subject {
     const held = this.curves.test.held;
     const reaches = held && this.amps("test", this.grip, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
-    const drained = faults.some(({ fault }) => fault === "stator.diode-shorted");
+    const drained =
+      faults.some(({ fault }) => fault === "stator.diode-shorted") ||
+      this.backAmps(this.cell(NO_OFFSETS).openVolts) > ENDLESS_OVERLOAD * (sheet.fuses[0]?.amps ?? 30);
     this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30));
+    // A generator that nothing holds back gives more than the fuse carries.
+    const { output } = familyOf(this.state.family);
+    this.melted ||=
+      output !== undefined && !this.#holdsBack && this.work(sheet.testRpm, "normal", NO_OFFSETS).out > ENDLESS_OVERLOAD * (sheet.fuses[0]?.amps ?? 30);
     // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
     if (this.melted && (drained || running || candidate.early !== false) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
   }
 
+  /** Share of its volts that a field gets whatever its regulator does. */
+  readonly #least: number;
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;
 
   /** True while there is a unit that can hold back at its set point. */
@@ -178,8 +194,6 @@ export class Subject {
   #curve(speed: Speed): { full: number[]; held: number[] | undefined } {
     const { atlas, grids } = this.around;
     const sound = atlas.sound?.[speed]?.full ?? [];
-    const { gates } = this.state.unit;
-    if (gates === gatesWhile(unitOf(this.state.family), "holding")) return { full: grids[speed].map(() => 0), held: undefined };
     const mix = (charts: WeighedChart[], of: "full" | "held"): number[] =>
       grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
     if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
@@ -220,11 +234,29 @@ export class Subject {
    * @param volts at the unit's pins, inner ground included
    */
   amps(speed: Speed, turn: number, volts: number, z: Offsets, of: "full" | "held"): number {
-    const samples = this.curves[speed][of];
+    // A field that its regulator cannot take everything from goes on at that share of it.
+    const leaks = of === "held" && this.#least > 0;
+    const samples = this.curves[speed][leaks ? "full" : of];
     if (!samples) return 0;
-    const strength = this.strength * Math.exp(z.emf ?? 0);
+    const strength = this.strength * Math.exp(z.emf ?? 0) * (leaks ? this.#leastExcited : 1);
     const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts, strength, turn);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
+  }
+
+  /** EMF at the share of its field that cannot be held back, against the full one. */
+  get #leastExcited(): number {
+    const amps = fedAmps(this.state);
+    return excitedShare(this.state, this.#least * amps) / excitedShare(this.state, amps);
+  }
+
+  /** Whether its regulator can take the field's current down to where nothing much is left. */
+  get #holdsBack(): boolean {
+    return this.controls && !this.#leaks;
+  }
+
+  /** True where holding back all that the regulator can leaves something. */
+  get #leaks(): boolean {
+    return this.curves.test.held !== undefined || this.#least > LEAST_LEAK;
   }
 
   /** The battery as the offsets leave it. */
@@ -267,9 +299,22 @@ export class Subject {
     return (LOAD_VOLTS * (this.around.sheet.systemVolts / 12)) / Math.max(0.01, amps);
   }
 
-  /** With key and lights on: volts at the cable's lug on the plus post, and what the post loses. */
-  settled(z: Offsets): Loaded {
-    return this.#loaded(this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z), z);
+  /** What a field that the key feeds takes while nothing holds it back, A. */
+  get #fieldAmps(): number {
+    const { field, unit, family } = this.state;
+    return field && familyOf(family).field?.fed === "key" && unit.gates !== "off" ? fedAmps(this.state) : 0;
+  }
+
+  /** Loads with what generator and field take of a battery that nothing charges, Ω. */
+  #uncharged(loads: Loads, z: Offsets, parted?: "output"): number {
+    const { openVolts } = this.cell(z);
+    const back = parted ? 0 : this.backAmps(openVolts);
+    return 1 / (1 / this.#loadOhms(loads, z) + this.#fieldAmps / (FEED_VOLTS * this.#scale) + back / openVolts);
+  }
+
+  /** With key and lights on: volts at the cable's lug on the plus post, and what the post loses. @param parted the plug that is */
+  settled(z: Offsets, parted?: "output"): Loaded {
+    return this.#loaded(this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#uncharged("normal", z, parted), z);
   }
 
   /** The battery at rest with something on it. */
@@ -314,6 +359,31 @@ export class Subject {
     return (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * this.state.postOhms;
   }
 
+  /** What flows back through the generator at rest, its battery at some volts, A. */
+  backAmps(volts: number): number {
+    const { output } = familyOf(this.state.family);
+    return output ? Math.max(0, -output(this.state, 0, volts, { emf: 1, ohms: 1, fieldShare: 1 })) : 0;
+  }
+
+  /** Volts of a generator by itself at idle with its field grounded: those at which nothing flows out of it. */
+  unloadedVolts(z: Offsets): number {
+    const { state, around } = this;
+    const { output } = familyOf(state.family);
+    if (!output || !state.field) return 0;
+    // Joined by nothing but its own housing: neither wires nor regulator stand in the way.
+    const alone: MachineState = {
+      ...state,
+      pinOhms: NO_OHMS,
+      cableOhms: NO_OHMS,
+      unit: { ...state.unit, gates: "on", ways: WELDED, outputBroken: false, innerGroundOhms: 0 },
+    };
+    const turn = around.sheet.idleRpm * gripOf(state, "normal") * Math.exp(z.rpmChargeIdle ?? 0);
+    const size = { emf: Math.exp(z.emf ?? 0), ohms: 1, fieldShare: 1 };
+    const forward: MachineState = { ...alone, field: { ...state.field, residual: Math.abs(state.field.residual) } };
+    const volts = falsePosition((at) => output(forward, turn, at, size), 0, UNLOADED_MOST * around.sheet.systemVolts, 0.01);
+    return Math.sign(state.field.residual) * volts;
+  }
+
   /** As {@link Subject.work}, remembered: the looks at one running machine share it. */
   charging(rpm: number | "idle", loads: Loads, z: Offsets): Charging {
     let runs = this.#runs.get(z);
@@ -335,15 +405,15 @@ export class Subject {
   /**
    * The running machine: where generator, regulator, loads and battery agree. The current into the battery is searched by
    * false position (the Illinois rule), which each of the balances falls through once.
-   * @param rpm engine speed; "idle" the sheet's
+   * @param rpm engine speed; "idle" the sheet's @param fullField whether the field is fed in full past its regulator
    */
-  work(rpm: number | "idle", loads: Loads, z: Offsets): Charging {
+  work(rpm: number | "idle", loads: Loads, z: Offsets, fullField = false): Charging {
     const { sheet, sound } = this.around;
     const { state } = this;
     const cell = this.cell(z);
     const load = this.#loadOhms(loads, z);
-    const generated = this.#generation(rpm, z);
-    if (this.outputOpen) return this.#apart(generated, cell, load, z);
+    const generated = this.#generation(rpm, loads, z, fullField);
+    if (this.outputOpen) return this.#apart(generated, cell, this.mainFuseOpen ? load : this.#uncharged(loads, z), z);
     const wires = Math.exp(z.wires ?? 0);
     // Only the sound part of a wire spreads; what a fault adds is the fault's own severity.
     const out = state.outputOhms + sound.outputOhms * (wires - 1);
@@ -358,12 +428,15 @@ export class Subject {
       const pins = main + amps * (out + ground);
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
-    const most = 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
-    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5, most);
+    const { output } = familyOf(state.family);
+    const most = output
+      ? CLOSED_MOST * (sheet.ratedAmps ?? 10)
+      : 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
+    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.#fieldAmps, most);
     const balance = (of: "full" | "held") =>
       search((into) => {
-        const { amps, behind } = at(into);
-        return generated(of, behind) - amps;
+        const { amps, behind, main } = at(into);
+        return generated(of, behind, main) - amps;
       });
     const sensed = (into: number): number => {
       const { posts, amps, behind } = at(into);
@@ -372,9 +445,9 @@ export class Subject {
     const set = this.#setVolts(z);
     let into = balance("full");
     // A unit that holds too low draws nothing out of the battery; only a diode that shorted does.
-    const idle = (amps: number): number => (this.curves.test.held || at(amps).amps >= 0 ? amps : search((least) => -at(least).amps));
-    const held = this.controls ? idle(search((amps) => set - sensed(amps))) : undefined;
-    if (held !== undefined && sensed(into) > set) into = this.curves.test.held ? Math.max(held, balance("held")) : held;
+    const idle = (amps: number): number => (this.#leaks || at(amps).amps >= 0 ? amps : search((least) => -at(least).amps));
+    const held = this.controls && !fullField ? idle(search((amps) => set - sensed(amps))) : undefined;
+    if (held !== undefined && sensed(into) > set) into = this.#leaks ? Math.max(held, balance("held")) : held;
     const seen = at(into);
     const then = held === undefined ? undefined : at(held);
     return {
@@ -383,27 +456,41 @@ export class Subject {
       out: seen.amps,
       unitVolts: seen.pins,
       held: then && { volts: then.posts, unitVolts: then.pins },
-      spare: then ? this.#spare(rpm, z, then) : Number.NaN,
+      spare: then ? this.#spare(rpm, loads, z, then) : Number.NaN,
     };
   }
 
   /** How much stronger the generator is than what it takes to give some amps at some volts behind the unit's inner ground. */
-  #spare(rpm: number | "idle", z: Offsets, { amps, behind }: { amps: number; behind: number }): number {
+  #spare(rpm: number | "idle", loads: Loads, z: Offsets, { amps, behind }: { amps: number; behind: number }): number {
     const { most, within } = STRENGTH;
-    const lacks = (stronger: number): number => amps - this.#generation(rpm, { ...z, emf: (z.emf ?? 0) + stronger })("full", behind);
+    const lacks = (stronger: number): number => amps - this.#generation(rpm, loads, { ...z, emf: (z.emf ?? 0) + stronger })("full", behind);
     return -falsePosition(lacks, -most, most, within);
   }
 
   /** What the generator delivers at an engine speed, A at volts behind the unit's inner ground. */
-  #generation(rpm: number | "idle", z: Offsets): Generation {
+  #generation(rpm: number | "idle", loads: Loads, z: Offsets, fullField = false): Generation {
     const { sheet } = this.around;
+    const { state } = this;
     const idle = rpm === "idle";
-    const turn = (idle ? sheet.idleRpm : rpm) * this.grip * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
+    // A unit that holds everything back by itself gives nothing, but to a field that is fed past it.
+    if (!fullField && state.unit.gates === gatesWhile(unitOf(state.family), "holding")) return () => 0;
+    const turn = (idle ? sheet.idleRpm : rpm) * gripOf(state, loads) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
+    const { output } = familyOf(state.family);
+    if (output) {
+      const size = { emf: Math.exp(z.emf ?? 0), ohms: Math.exp(z.henries ?? 0) };
+      return (of, volts) => output(state, turn, volts, { ...size, fieldShare: of === "full" ? 1 : 0 });
+    }
     const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
-    return (of: "full" | "held", volts: number): number => {
-      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of) : 0;
-      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of) : 0;
-      return share * high + (1 - share) * low;
+    const fed = familyOf(state.family).field?.fed === "key";
+    const [drawn, amps] = fed ? [excited(state), fedAmps(state, fullField) / (FEED_VOLTS * this.#scale)] : [1, 0];
+    return (of: "full" | "held", volts: number, main = volts): number => {
+      // A field that the machine's own volts feed is stronger or weaker by them than on its charts.
+      const moved = fed ? { ...z, emf: (z.emf ?? 0) + Math.log(Math.max(LEAST_FIELD, excitedShare(state, amps * Math.max(0, main)) / drawn)) } : z;
+      // What the field itself takes does not come out.
+      const taken = fed && of === "full" ? amps * Math.max(0, main) : 0;
+      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, moved, of) : 0;
+      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, moved, of) : 0;
+      return share * high + (1 - share) * low - taken;
     };
   }
 
@@ -482,6 +569,16 @@ export class Subject {
     if (charts.length === 0) return (sound[leg] ?? 0) * size;
     return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * size;
   }
+}
+
+/** A cut-out that is held shut, as a test of the generator by itself has it; and the most that it is looked for at, times the system's volts. */
+const WELDED = { "A>B+": "shorted" } as const;
+const UNLOADED_MOST = 8;
+const NO_OHMS: number[] = [0, 0];
+
+/** EMF of a machine's field against the rated one; nothing changes where magnets or the armature excite it. */
+function excited(state: MachineState): number {
+  return state.field && familyOf(state.family).field?.fed === "key" ? excitedShare(state, fedAmps(state)) : 1;
 }
 
 /** State of charge after a full charge, and that of a machine which has run since its repair. */

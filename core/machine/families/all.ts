@@ -1,5 +1,7 @@
+import { dcGenerator } from "./dc-generator";
 import { dualOutputUnregulated } from "./dual-output-unregulated";
 import type { Family } from "./family";
+import { fieldExcited } from "./field-excited";
 import { groundReferencedPair } from "./ground-referenced-pair";
 import { multiWinding } from "./multi-winding";
 import { singlePhaseCommon } from "./single-phase-common";
@@ -20,4 +22,6 @@ export const FAMILIES: readonly Family[] = [
   groundReferencedPair,
   dualOutputUnregulated,
   multiWinding,
+  fieldExcited,
+  dcGenerator,
 ];

@@ -39,6 +39,28 @@ export interface UnitPlan {
   inLead?: true;
 }
 
+/** How a generator differs from its sheet, as factors on EMF and inner resistance, and the share of its volts that its field gets. */
+export interface Size {
+  emf: number;
+  ohms: number;
+  fieldShare: number;
+}
+
+/** A field winding in the place of magnets. */
+export interface FieldPlan {
+  /** The part that it belongs to: it turns with the rotor, or it is wound on the poles that stand. */
+  part: "rotor" | "stator";
+  /** What feeds it: a wire from the key, or the armature itself. */
+  fed: "key" | "armature";
+  /** The test that reads its ohms, and what they are where no sheet says, for 12 V. */
+  test: "field.resistance" | "generator.field";
+  ohms: Range;
+  /** Sound brushes on their rings, or on the commutator, Ω. */
+  contactOhms: (sheet: Sheet, ratedAmps: number) => number;
+  /** EMF that is left in the iron, as a share of the full one. */
+  residual: number;
+}
+
 export const HALVES = ["upper", "lower"] as const;
 export type Half = (typeof HALVES)[number];
 
@@ -106,6 +128,14 @@ export interface Family {
   /** The windings of a sound machine, by the wires they begin at. */
   windings: (sheet: Sheet, ratedAmps: number) => Winding[];
   coils: (state: Pick<MachineState, "sheet" | "winding">) => Coil[];
+  /** Its field winding; absent where magnets excite it. */
+  field?: FieldPlan;
+  /** A belt turns it, where no sheet says otherwise. */
+  belt?: true;
+  /** Windings that turn with the engine and are no stator's: an armature. */
+  turning?: (leads: Leads) => string[];
+  /** What it gives at some volts behind its unit, A, where a closed sum tells. @param rpm the generator's speed as the engine's would be */
+  output?: (state: MachineState, rpm: number, volts: number, size: Size) => number;
   /** From the magnets to the unit's pins: windings, plug, cable, rectifier, control. */
   elements: (state: MachineState, standing: Standing) => Element[];
   /** Faults that it cannot have. */

@@ -1,8 +1,9 @@
 import { type Junction, junctionOf } from "../../circuit/junction";
 import type { Element, Gate, Node } from "../../circuit/netlist";
+import { gripOf } from "../excitation";
 import type { Standing } from "../standing";
 import type { MachineState, Way } from "../state";
-import { type Family, leadsOf, type RectifierKind, type UnitPlan, wayAt } from "./family";
+import { type Family, type Leads, leadsOf, type RectifierKind, type UnitPlan, wayAt } from "./family";
 import { windingElements } from "./winding";
 
 /**
@@ -30,13 +31,13 @@ const ASSUMED_AMPS = 25;
 /** Elements from the magnets to the unit's pins: windings, plug, cable, rectifier, control. */
 export function permanentMagnetElements(family: Family, state: MachineState, standing: Standing): Element[] {
   const wires = wireElements(family, state, standing);
-  return family.unit ? [...wires, ...unitElements(family.unit, state, standing)] : wires;
+  return family.unit ? [...wires, ...unitElements(family.unit, state, standing, leadsOf(state.sheet))] : wires;
 }
 
 /** Windings, plug and cable, up to the pins of whatever the wires lead to. */
 export function wireElements(family: Family, state: MachineState, standing: Standing): Element[] {
   const parted = (connector: Standing["unplug"][number]): boolean => standing.unplug.includes(connector);
-  const elements = windingElements(state, family.coils(state), standing.engine === "running" ? standing.rpm * state.grip : 0);
+  const elements = windingElements(state, family.coils(state), standing.engine === "running" ? standing.rpm * gripOf(state, standing.loads) : 0);
   const leads = leadsOf(state.sheet);
   const off = standing.loads === "off" ? family.switchedLeads(leads) : [];
   leads.forEach((lead, i) => {
@@ -49,7 +50,8 @@ export function wireElements(family: Family, state: MachineState, standing: Stan
   return elements;
 }
 
-function unitElements(plan: UnitPlan, state: MachineState, standing: Standing): Element[] {
+/** The unit between its wires and its rails, with its control. */
+export function unitElements(plan: UnitPlan, state: MachineState, standing: Standing, leads: Leads): Element[] {
   const { unit, sheet } = state;
   const running = standing.engine === "running";
   const celsius = state.ambientC + (running ? UNIT_RISE_K : 0);
@@ -69,7 +71,7 @@ function unitElements(plan: UnitPlan, state: MachineState, standing: Standing): 
       : kind === "thyristor"
         ? { kind: "scr", id, a, b, junction: thyristor, gate }
         : { kind: "mosfet", id, a: b, b: a, body, channel, gate: driven };
-  for (const lead of leadsOf(sheet)) {
+  for (const lead of leads) {
     const terminal = `unitLeg:${lead}`;
     const [up, low] = [unit.ways[wayAt(lead, "upper")], unit.ways[wayAt(lead, "lower")]];
     if (up) elements.push(...wayElements(up, sound(plan.upper, `up:${lead}`, terminal, rail, "off")));

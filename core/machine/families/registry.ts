@@ -1,3 +1,4 @@
+import type { Sheet } from "../sheet";
 import { FAMILIES } from "./all";
 import type { Family, UnitPlan } from "./family";
 
@@ -30,3 +31,8 @@ export function mistakenFor(id: string): Family | undefined {
 }
 
 const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolean => one.map(({ id }) => id).join() === other.map(({ id }) => id).join();
+
+/** Whether a belt turns the generator: as the sheet says, and else as such machines have it. */
+export function isBelted({ family, drive }: Pick<Sheet, "family" | "drive">): boolean {
+  return drive ? drive === "belt" : familyOf(family).belt === true;
+}

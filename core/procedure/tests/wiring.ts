@@ -33,7 +33,7 @@ export const WIRING = [
     black: "battery+",
     setUp: RUNNING,
     runs: [{ rpm: "test", loads: "normal" }],
-    possible: [-20, 40],
+    possible: [-20, 120],
     plausible: [-0.2, 6],
     openAllowed: false,
     minutes: 0.5,
