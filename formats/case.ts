@@ -7,7 +7,7 @@ import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/
 import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
 import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
-import { checkValue, stepProblem } from "../core/procedure/entry";
+import { checkValue, notTaken, stepProblem } from "../core/procedure/entry";
 import { type Reading, type Step, TOUCHED } from "../core/procedure/step";
 import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
 import { beyondBounds } from "./bounds";
@@ -206,10 +206,7 @@ function machineOf(
 /** What is wrong with a reading on a machine, or with a step where it holds no value. */
 function readingProblem(reading: z.infer<typeof stepSchema> & { value?: number | string }, sheet: Sheet): FieldProblem | undefined {
   if (!isTestId(reading.test)) {
-    return {
-      field: "test",
-      error: `“${reading.test}” is not a test of ${sheet.family}. Known: ${CATALOGUE.map((test) => test.id).join(", ")}`,
-    };
+    return { field: "test", error: notTaken(reading.test, sheet) };
   }
   const step = stepProblem({ ...reading, test: reading.test }, sheet);
   if (step || reading.value === undefined) return step;

@@ -115,7 +115,7 @@ export function resultOf(file: Case, population: Population): Result {
       ...(step.loads ? { loads: step.loads } : {}),
       ...(look.hot ? { hot: true as const } : {}),
       ...(look.charged ? { charged: true as const } : {}),
-      why: reasonFor({ step, look, minutes, gainBits, ...one }),
+      why: reasonFor({ step, look, minutes, gainBits, ...one }, advice.family),
       minutes: round3(minutes + one.hands),
       gainBits: round3(gainBits),
       stand: { engine: testOf(step.test).setUp.engine, key: testOf(step.test).setUp.key, parted: testOf(step.test).setUp.unplug },
@@ -142,7 +142,7 @@ export function resultOf(file: Case, population: Population): Result {
       why: togetherWords(readings.flatMap((reading) => file.readings[reading] ?? [])),
     })),
     ruledOut: file.readings.length === 0 ? [] : PARTS.filter((part) => oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
-    wouldChange: advice.next.flatMap((one) => turnWords(one) ?? [])[0] ?? "No single reading that is left would.",
+    wouldChange: advice.next.flatMap((one) => turnWords(one, advice.family) ?? [])[0] ?? "No single reading that is left would.",
   };
 }
 

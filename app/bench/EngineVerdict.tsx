@@ -3,7 +3,8 @@ import { billOf, type Prices } from "../../core/diagnosis/planning/prices";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { isListed, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words/words";
-import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
+import { partNamesOf } from "../../core/machine/families/registry";
+import { PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
@@ -19,16 +20,15 @@ const MOST = 4;
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
 export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine: Engine; advice: Advice; view: JobView; jobId: number; prices: Prices }) {
   const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
-  const turns = advice.next.flatMap((one) => turnWords(one) ?? []).slice(0, 3);
+  const names = partNamesOf(advice.family);
+  const turns = advice.next.flatMap((one) => turnWords(one, advice.family) ?? []).slice(0, 3);
   return (
     <>
       <h1 className="m-0 mb-2 text-3xl">{headline(advice)}</h1>
       {advice.fault ? <p className="m-0 mb-3 text-lg">{faultWords(advice, view.context.sheet)}</p> : null}
       {decided.map((part) => (
         <section key={part} className="mb-4">
-          <h2 className="m-0">
-            {decided.length > 1 ? `${PART_NAMES[part]}: ${oddsWords(oddsOf(advice, part))}` : `What speaks for ${PART_NAMES[part].toLowerCase()}`}
-          </h2>
+          <h2 className="m-0">{decided.length > 1 ? `${names[part]}: ${oddsWords(oddsOf(advice, part))}` : `What speaks for ${names[part].toLowerCase()}`}</h2>
           <ul className="m-0 list-none p-0">
             {pushing(engine, view, part, 1)
               .slice(0, MOST)
@@ -40,10 +40,10 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
       ))}
       {advice.otherwise ? (
         <p className="rule-left">
-          Or {setName(advice.otherwise.set).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
+          Or {setName(advice.otherwise.set, advice.family).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
           {advice.decision.set === ""
             ? "That is not likely enough to spend money on."
-            : `Do ${setName(advice.decision.set).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
+            : `Do ${setName(advice.decision.set, advice.family).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
         </p>
       ) : null}
       <Bill set={advice.decision.set} prices={prices} />
@@ -83,11 +83,12 @@ function pushing({ pushes }: Engine, view: JobView, part: Part, way: 1 | -1) {
 export function RuledOut({ engine, advice, view }: { engine: Engine; advice: Advice; view: JobView }) {
   const out = engine.weighed.length > 0 ? PARTS.filter((part) => isListed(advice, part) && oddsOf(advice, part) < OUT) : [];
   if (out.length === 0) return <p className="text-mute mt-1">Nothing yet.</p>;
+  const names = partNamesOf(advice.family);
   return (
     <ul className="m-0 list-none p-0">
       {out.map((part) => (
         <li key={part} className="border-hair border-t py-1.5">
-          <strong className="text-petrol">{PART_NAMES[part]}:</strong>{" "}
+          <strong className="text-petrol">{names[part]}:</strong>{" "}
           {pushing(engine, view, part, -1)
             .slice(0, 3)
             .map(({ reading, value }) => `${stepTitle(reading)} ${formatQuantity(value, testOf(reading.test).unit)}`)

@@ -3,7 +3,8 @@ import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/words/marks";
 import { isListed, marksOf, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, togetherWords, turnWords } from "../../core/diagnosis/words/words";
-import { PART_NAMES, PARTS, type Part } from "../../core/machine/part";
+import { partNamesOf } from "../../core/machine/families/registry";
+import { PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Reading } from "../../core/procedure/step";
 import { type Step, stepTitle } from "../../core/procedure/step";
@@ -29,6 +30,7 @@ function inOrder(advice: Advice): Part[] {
 
 /** How every part stands in odds, what to read next and why, which readings push which way, and what would change it. */
 export function OddsPanel({ engine, advice, view, jobId, stepLink, onSuspects }: OddsPanelProps) {
+  const names = partNamesOf(advice.family);
   const marks = marksOf(advice, engine.weighed.length);
   const decided = advice.status === "found" || advice.status === "healthy" || advice.sure.length > 0;
   const flat = advice.parts.find(({ what }) => what === "charge")?.odds ?? 0;
@@ -43,7 +45,7 @@ export function OddsPanel({ engine, advice, view, jobId, stepLink, onSuspects }:
       </p>
       <ul className="m-0 list-none p-0">
         {inOrder(advice).map((part) => (
-          <PartLine key={part} name={PART_NAMES[part]} mark={marks[part]} odds={oddsOf(advice, part)} />
+          <PartLine key={part} name={names[part]} mark={marks[part]} odds={oddsOf(advice, part)} />
         ))}
         {flat >= 0.05 ? <PartLine name="Battery only flat" mark={flat > 0.5 ? "suspect" : "unseen"} odds={flat} /> : null}
       </ul>
@@ -160,7 +162,8 @@ function Pushes({ engine, view, stepLink }: Pick<OddsPanelProps, "engine" | "vie
         <p className="m-0 flex flex-wrap gap-x-3 text-[0.9rem] leading-snug">
           {pushes.slice(0, 3).map(([part, push]) => (
             <span key={part} className={`whitespace-nowrap ${push > 0 ? "text-copper" : "text-petrol"}`}>
-              {push > 0 ? "for" : "against"} {PART_NAMES[part].toLowerCase()} <span className="num text-[0.8rem]">{strength(push)}</span>
+              {push > 0 ? "for" : "against"} {partNamesOf(view.context.sheet.family)[part].toLowerCase()}{" "}
+              <span className="num text-[0.8rem]">{strength(push)}</span>
             </span>
           ))}
         </p>
@@ -188,7 +191,7 @@ function strength(push: number): string {
 }
 
 function Turns({ advice }: { advice: Advice }) {
-  const turns = advice.next.flatMap((one) => turnWords(one) ?? []).slice(0, 2);
+  const turns = advice.next.flatMap((one) => turnWords(one, advice.family) ?? []).slice(0, 2);
   return (
     <div className="border-hair text-mute mt-3 border-t pt-2">
       <p className="m-0 font-semibold">What would change this</p>

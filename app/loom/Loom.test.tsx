@@ -127,7 +127,9 @@ describe("links on the loom", () => {
   test("parts and tags lead to their tests, and only where asked to", () => {
     const tags = [{ zone: "battery" as const, text: "rest 12.81 V", bad: false, step: { test: "battery.rest" as const } }];
     const linked = draw(<Loom sheet={ferrel} marks={{}} tags={tags} partLink={(part) => `/to/${part}`} stepLink={(step) => `/step/${stepKey(step)}`} />);
-    for (const part of PARTS) expect(linked).toContain(`href="/to/${part}"`);
+    for (const part of PARTS) expect([part, linked.includes(`href="/to/${part}"`)]).toEqual([part, part !== "drive"]);
+    const belted = draw(<Loom sheet={demoSheet("tidewright-farway-29") as Sheet} marks={{}} tags={[]} partLink={(part) => `/to/${part}`} />);
+    for (const part of PARTS) expect(belted).toContain(`href="/to/${part}"`);
     expect(linked).toContain('href="/step/battery.rest"');
     expect(draw(<Loom sheet={ferrel} marks={{}} tags={tags} />)).not.toContain("<a ");
   });

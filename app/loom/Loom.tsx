@@ -1,15 +1,17 @@
 import { useId } from "react";
 import type { Mark } from "../../core/diagnosis/words/marks";
-import { PART_NAMES, type Part } from "../../core/machine/part";
+import { partNamesOf } from "../../core/machine/families/registry";
+import type { Part } from "../../core/machine/part";
 import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
 import { probesOf, type Step } from "../../core/procedure/step";
+import type { ZoneProps } from "./coils";
 import { type Layout, layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
 import { ProbeLeads } from "./ProbeLeads";
 import { TagRow } from "./TagRow";
-import { BatteryZone, ConnectorZone, GeneratorZone, LoadsZone, OutputZone, UnitZone, type ZoneProps } from "./zones";
+import { BatteryZone, ConnectorZone, GeneratorZone, LoadsZone, OutputZone, UnitZone } from "./zones";
 
 interface LoomProps {
   sheet: Sheet;
@@ -51,7 +53,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
   const asked = step ? probesOf(step) : undefined;
   const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
-  const spoken = Object.entries(marks).map(([part, shown]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[shown]}`);
+  const spoken = Object.entries(marks).map(([part, shown]) => `${partNamesOf(sheet.family)[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     // A fieldset cannot hold a drawing; the group names it and lets the links inside be reached.
     // biome-ignore lint/a11y/useSemanticElements: see above

@@ -1,5 +1,6 @@
 import type { Mark } from "../../core/diagnosis/words/marks";
-import { PART_NAMES, type Part } from "../../core/machine/part";
+import { partNamesOf } from "../../core/machine/families/registry";
+import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { HatchDefs, MARK_WORDS, MarkedBox, outlineOf } from "./marks";
 
@@ -10,12 +11,12 @@ const BOXES: { part: Part; x: number; width: number }[] = [
 ];
 
 /** The loom in small, for the rail: the same parts in the same order with the same marks, no lettering. */
-export function MiniLoom({ sheet, marks, id }: { sheet: Pick<Sheet, "legs" | "groundWire">; marks: Partial<Record<Part, Mark>>; id: string }) {
+export function MiniLoom({ sheet, marks, id }: { sheet: Pick<Sheet, "family" | "legs" | "groundWire">; marks: Partial<Record<Part, Mark>>; id: string }) {
   const hatches = { suspect: `${id}-h` };
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks)
     .filter(([, shown]) => shown !== "unseen")
-    .map(([part, shown]) => `${PART_NAMES[part as Part]} ${MARK_WORDS[shown]}`);
+    .map(([part, shown]) => `${partNamesOf(sheet.family)[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     <svg viewBox="0 0 300 62" className="block w-full" fill="none" role="img" aria-label={spoken.length > 0 ? spoken.join(", ") : "nothing looked at yet"}>
       <HatchDefs hatches={hatches} />

@@ -1,9 +1,9 @@
 import { leadsOf } from "../../core/machine/families/family";
 import { familyOf } from "../../core/machine/families/registry";
 import type { Sheet } from "../../core/machine/sheet";
+import { COIL, JoinedWindings, ring, type ZoneProps } from "./coils";
 import { IN, legY, ZONE_WIDTH } from "./layout";
 import { inkOn, outlineOf } from "./marks";
-import { COIL, JoinedWindings, ring, type ZoneProps } from "./zones";
 
 /** Generators that a field excites: a rotor on two rings, or an armature between two brushes. */
 

@@ -1,21 +1,12 @@
-import type { Mark } from "../../core/diagnosis/words/marks";
 import { type Half, leadsOf, wayAt } from "../../core/machine/families/family";
-import { familyOf, isBelted } from "../../core/machine/families/registry";
-import { PART_NAMES, type Part } from "../../core/machine/part";
+import { familyOf, isBelted, partNamesOf } from "../../core/machine/families/registry";
+import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wire } from "../../core/machine/wire";
+import { COIL, JoinedWindings, ring, type ZoneProps } from "./coils";
 import { BeltDrive, cutOutMark, ExcitedWindings, excitedStart, fieldMark } from "./excited";
 import { IN, legY, middleY, Y, ZONE_WIDTH } from "./layout";
-import { type Hatches, inkOn, MarkedBox, outlineOf } from "./marks";
-
-export interface ZoneProps {
-  sheet: Sheet;
-  mark: (part: Part) => Mark;
-  hatches: Hatches;
-  unplugged: readonly string[];
-  lettering: number;
-  partLink?: ((part: Part) => string) | undefined;
-}
+import { inkOn, MarkedBox, outlineOf } from "./marks";
 
 /** The wires of a zone with their tracers, as the sheet names their colours; runs of one colour are one path, so that a page carries few of them. */
 function Wires({ runs }: { runs: readonly { d: string; wire: Wire }[] }) {
@@ -46,12 +37,13 @@ function PartName({
   x,
   y = Y.name,
   anchor = "start",
+  sheet,
   lettering,
   partLink,
-}: Pick<ZoneProps, "lettering" | "partLink"> & { part: Part; x: number; y?: number; anchor?: "start" | "middle" | "end" }) {
+}: Pick<ZoneProps, "sheet" | "lettering" | "partLink"> & { part: Part; x: number; y?: number; anchor?: "start" | "middle" | "end" }) {
   const name = (
     <text x={x} y={y} fontSize={15 * lettering} fontWeight={600} textAnchor={anchor}>
-      {PART_NAMES[part]}
+      {partNamesOf(sheet.family)[part]}
     </text>
   );
   return partLink ? (
@@ -75,10 +67,10 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
   const magnets = Math.min(24, (sheet.polePairs ?? 6) * 2);
   return (
     <>
-      <PartName part="rotor" x={8} {...{ lettering, partLink }} />
-      <PartName part="stator" x={ZONE_WIDTH.generator - 10} anchor="end" {...{ lettering, partLink }} />
+      <PartName part="rotor" x={8} {...{ sheet, lettering, partLink }} />
+      <PartName part="stator" x={ZONE_WIDTH.generator - 10} anchor="end" {...{ sheet, lettering, partLink }} />
       {belted ? <BeltDrive mark={mark} hatches={hatches} /> : null}
-      {belted ? <PartName part="drive" x={8} y={Y.bottom + 18} {...{ lettering, partLink }} /> : null}
+      {belted ? <PartName part="drive" x={8} y={Y.bottom + 18} {...{ sheet, lettering, partLink }} /> : null}
       {excited ? (
         <ExcitedWindings sheet={sheet} mark={mark} hatches={hatches} />
       ) : (
@@ -105,11 +97,6 @@ export function GeneratorZone({ sheet, mark, hatches, lettering, partLink }: Zon
   );
 }
 
-/** A circle as part of a path, for the many eyelets and pins that share one. */
-export function ring(x: number, y: number, r: number): string {
-  return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
-}
-
 /** Every second magnet on the rim, as one path: north ones from 0, south ones from 1. */
 function magnetPath(cx: number, cy: number, radius: number, magnets: number, first: 0 | 1): string {
   let d = "";
@@ -124,42 +111,12 @@ function magnetPath(cx: number, cy: number, radius: number, magnets: number, fir
   return d;
 }
 
-/** A coil of three turns, drawn to the right. */
-export const COIL = "a5 6 0 0 1 9 0a5 6 0 0 1 9 0a5 6 0 0 1 9 0";
-
 /** The windings as this machine has them: joined among each other in wye or delta, or each by itself. */
 function Windings({ sheet, ...at }: { sheet: Sheet; cx: number; cy: number; ink: string }) {
   return familyOf(sheet.family).joins.length > 0 ? (
     <JoinedWindings winding={sheet.winding} legs={sheet.legs.length} {...at} />
   ) : (
     <LoneWindings sheet={sheet} {...at} />
-  );
-}
-
-/** Coils as wye (from a star point) or delta (in a ring); an unknown winding is drawn with a question mark. */
-export function JoinedWindings({ winding, legs, cx, cy, ink }: { winding: Sheet["winding"]; legs: number; cx: number; cy: number; ink: string }) {
-  const turns = Array.from({ length: legs }, (_, i) => (i * 360) / legs);
-  if (winding === "delta") {
-    return (
-      <g stroke={ink} strokeWidth="2.2">
-        {turns.map((turn) => (
-          <path key={turn} d={`M${cx - 27} ${cy + 15.6}h13.5${COIL}h13.5`} transform={`rotate(${turn} ${cx} ${cy})`} />
-        ))}
-      </g>
-    );
-  }
-  return (
-    <g stroke={ink} strokeWidth="2.2">
-      {turns.map((turn) => (
-        <path key={turn} d={`M${cx} ${cy}h5${COIL}h4`} transform={`rotate(${turn - 90} ${cx} ${cy})`} />
-      ))}
-      <circle cx={cx} cy={cy} r="3" fill={ink} />
-      {winding === "unknown" ? (
-        <text x={cx + 12} y={cy - 14} fontSize="20" fontWeight="600">
-          ?
-        </text>
-      ) : null}
-    </g>
   );
 }
 
@@ -253,7 +210,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
   if (family.unit?.inLead) return <BareLeads {...{ sheet, unplugged, lettering }} />;
   return (
     <>
-      <PartName part="regulator" x={left - 20} {...{ lettering, partLink }} />
+      <PartName part="regulator" x={left - 20} {...{ sheet, lettering, partLink }} />
       <path d={`M${left + 6} ${top}${Array.from({ length: 9 }, () => "v-9h7v9m7 0").join("")}`} stroke="var(--ink)" strokeWidth="1.4" />
       <MarkedBox x={left} y={top} width={width} height={Y.bottom - top} mark={standing} hatches={hatches} />
       {standing === "suspect" ? <rect x={left + 18} y={top + 8} width={width - 36} height={Y.bottom - top - 16} fill="var(--sheet)" /> : null}
@@ -415,7 +372,7 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
       />
       <MarkedBox x={fuse} y={Y.wire - 14} width={fuseWidth} height={28} mark={mark("wiring")} hatches={hatches} />
       <path d={`M${fuse + 8} ${Y.wire}c8-11 14 11 21 0s13 11 21 0`} stroke={inkOn(mark("wiring"))} strokeWidth="1.8" />
-      <PartName part="wiring" x={fuse + fuseWidth / 2} anchor="middle" y={Y.name + 10} {...{ lettering, partLink }} />
+      <PartName part="wiring" x={fuse + fuseWidth / 2} anchor="middle" y={Y.name + 10} {...{ sheet, lettering, partLink }} />
       <text x={fuse + fuseWidth / 2} y={Y.wire + 32} fontSize={13 * lettering} textAnchor="middle">
         {main ? `${main.id}, ${main.amps} A` : "no fuse"}
       </text>
@@ -454,7 +411,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
           {text}
         </text>
       ))}
-      <PartName part="battery" x={left} y={post - 14} {...{ lettering, partLink }} />
+      <PartName part="battery" x={left} y={post - 14} {...{ sheet, lettering, partLink }} />
     </>
   );
 }
@@ -468,8 +425,8 @@ export function LoadsZone({ sheet, mark, hatches, lettering, partLink }: ZonePro
   const outline = outlineOf(mark("starter"), hatches);
   return (
     <>
-      <PartName part="starter" x={starter - 26} {...{ lettering, partLink }} />
-      <PartName part="loads" x={lamp - 18} {...{ lettering, partLink }} />
+      <PartName part="starter" x={starter - 26} {...{ sheet, lettering, partLink }} />
+      <PartName part="loads" x={lamp - 18} {...{ sheet, lettering, partLink }} />
       <path d={`M0 ${Y.wire}H${starter}M${starter} ${Y.wire}H${lamp}V${cy - 22}`} stroke="var(--wire-red)" strokeWidth="4" />
       <path d={`M${starter} ${cy + 22}V${Y.rail}M${lamp} ${cy + 22}V${Y.rail}`} stroke={ground} strokeWidth="4" />
       <circle cx={starter} cy={cy} r="22" {...outline} />

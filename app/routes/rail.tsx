@@ -27,7 +27,7 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const tags = railTagsOf(store, listed, () => shopKnowing(store));
   const jobs = listed.map((job, k) => ({
     job: brief(job),
-    sheet: { legs: job.sheet.legs, groundWire: job.sheet.groundWire },
+    sheet: { family: job.sheet.family, legs: job.sheet.legs, groundWire: job.sheet.groundWire },
     tag: tags[k],
   }));
   return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), open, stretch, stretches };

@@ -2,7 +2,7 @@ import type { Netlist } from "../circuit/netlist";
 import { steady } from "../circuit/steady";
 import { circuitOf } from "../machine/circuit";
 import { gatesWhile } from "../machine/families/family";
-import { unitOf } from "../machine/families/registry";
+import { familyOf, unitOf } from "../machine/families/registry";
 import type { MachineState } from "../machine/state";
 
 /** What a machine can make at one speed, and what it uses. */
@@ -14,6 +14,8 @@ export interface OutputPoint {
 
 /** Volts at which the output is stated, for 12 V: a battery nearly charged. */
 const STATED_VOLTS = 13.8;
+/** A set point that is never reached. */
+const FREE_VOLTS = 100;
 /** Settling block without a control, s. */
 const BLOCK_SECONDS = 0.003;
 
@@ -29,7 +31,9 @@ export function curveSpeeds({ sheet }: Pick<MachineState, "sheet">, points: numb
  * @returns one point a speed, in the order given; amps never below 0
  */
 export function outputCurve(state: MachineState, speeds: readonly number[]): OutputPoint[] {
-  const open: MachineState = { ...state, unit: { ...state.unit, gates: gatesWhile(unitOf(state.family), "giving") } };
+  // What limits the amps of a generator stays: it would burn without.
+  const freed = familyOf(state.family).output ? { setVolts: FREE_VOLTS } : { gates: gatesWhile(unitOf(state.family), "giving") };
+  const open: MachineState = { ...state, unit: { ...state.unit, ...freed } };
   const stiff = (netlist: Netlist): Netlist => ({
     ...netlist,
     elements: netlist.elements.map((element) =>

@@ -102,8 +102,8 @@ describe("the next reading", () => {
     for (const one of next) {
       expect(one.minutes).toBeGreaterThan(0);
       expect(one.gainBits).toBeGreaterThanOrEqual(0);
-      expect(reasonFor(one)).toMatch(/^[A-Z].*min.*\.$/);
-      expect(turnWords(one) ?? "x would turn it to y.").toMatch(/would turn it to/);
+      expect(reasonFor(one, "three-phase-shunt")).toMatch(/^[A-Z].*min.*\.$/);
+      expect(turnWords(one, "three-phase-shunt") ?? "x would turn it to y.").toMatch(/would turn it to/);
     }
   });
 
@@ -154,7 +154,7 @@ describe("the next reading", () => {
       const { step, look, again } = advice.next[0] as (typeof advice.next)[number];
       if (again) {
         asked.push(stepKey(step));
-        expect(reasonFor(advice.next[0] as (typeof advice.next)[number])).toMatch(/^Everything hangs on this reading: take it once more/);
+        expect(reasonFor(advice.next[0] as (typeof advice.next)[number], "three-phase-shunt")).toMatch(/^Everything hangs on this reading: take it once more/);
       }
       readings.push({
         ...step,
@@ -312,7 +312,12 @@ describe("words", () => {
     ["", "Nothing failed"],
     ["charge", "Battery, only flat: charge it"],
     ["regulator+stator", "Regulator/rectifier and stator"],
-  ])("the set “%s” is “%s”", (set, says) => expect(setName(set)).toBe(says));
+  ])("the set “%s” is “%s”", (set, says) => expect(setName(set, "three-phase-shunt")).toBe(says));
+
+  test("parts go by the name that the trade gives them on such a machine", () => {
+    expect(setName("rotor+stator", "dc-generator")).toBe("Armature and field");
+    expect(setName("stator", "field-excited")).toBe("Stator");
+  });
 
   test.each<[FaultId, [number, number, number], string | undefined]>([
     ["wiring.output-resistance", [0.11, 0.12, 0.14], "about 0.12 Ω"],

@@ -59,6 +59,8 @@ type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-en
 
 /** How the job stands, what to read next, and what to do when nothing more is worth reading. */
 export interface Advice {
+  /** The machine's family: it says what its parts are called. */
+  family: string;
   status: AdviceStatus;
   /** What the readings say must still be mended, likeliest first. */
   sets: Odds<string>[];
@@ -179,6 +181,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
+    family: population.sheet.family,
     repaired: facts.mended.length > 0,
     next:
       proof.length > 0

@@ -33,7 +33,9 @@ test("a battery that is likely worn, and not surely, is charged and cranked agai
     ["battery.crank", true],
   ]);
   expect(advice.next[0]?.moves.map(({ id }) => id)).toContain("charge");
-  expect(reasonFor(advice.next[0] as Suggestion)).toMatch(/^Before the battery is bought: one that was only flat looks like a worn one;.*after a full charge/);
+  expect(reasonFor(advice.next[0] as Suggestion, "three-phase-shunt")).toMatch(
+    /^Before the battery is bought: one that was only flat looks like a worn one;.*after a full charge/,
+  );
 });
 
 test("charged and read once, it is not asked for again: what it showed counts", () => {

@@ -271,7 +271,11 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
       ],
       ["the field is open", "stator", [rest(6.2), boat.fast(6.1), wound("OL"), armature(0.2), alone(0.2), says("generator.motoring", "hums")]],
       ["brushes worn to nothing", "rotor", [rest(6.2), boat.fast(6.1), says("generator.motoring", "nothing"), armature(40), says("inspect.brushes", "worn")]],
-      ["it builds up backwards after a rebuild", "stator", [rest(6.2), boat.fast(6.1), alone(-2.8), wound(2), armature(0.2), says("generator.motoring", "turns")]],
+      [
+        "it builds up backwards after a rebuild, read twice",
+        "stator",
+        [rest(6.2), boat.fast(6.1), alone(-2.8), alone(-2.7), wound(2), armature(0.2), says("generator.motoring", "turns")],
+      ],
       ["everything right", "nothing", [rest(6.4), crank(5.2), boat.fast(7.1), boat.loaded(7), says("generator.motoring", "turns"), wound(2), drain(0.3)]],
     ],
   },

@@ -1,8 +1,7 @@
 import { samePoint } from "../machine/families/family";
-import { familyOf } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import { formatQuantity, isNumber, isOpen, parseEntry, type ReadingValue } from "../units";
-import { type TestId, testOf } from "./catalogue";
+import { CATALOGUE, type TestId, testOf } from "./catalogue";
 import { isTaken, pointsOf, type Step } from "./step";
 
 /** What came of an entry: kept as it is, kept after one question, or refused with what is allowed. */
@@ -53,10 +52,19 @@ export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
   return { ok: true, value };
 }
 
+/** That a test cannot be taken on a machine, and which can. */
+export function notTaken(test: string, sheet: Pick<Sheet, "family" | "drive">): string {
+  const taken = CATALOGUE.filter((one) => isTaken(one, sheet)).map(({ id }) => id);
+  return `“${test}” is not a test of ${sheet.family}. Known: ${taken.join(", ")}`;
+}
+
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
-export function stepProblem(step: Step, sheet: Pick<Sheet, "family" | "legs" | "fuses">): { field: "at" | "rpm"; error: string } | undefined {
+export function stepProblem(
+  step: Step,
+  sheet: Pick<Sheet, "family" | "drive" | "legs" | "fuses">,
+): { field: "test" | "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
-  if (!isTaken(test, sheet)) return { field: "at", error: `${step.test} cannot be taken on a machine of the family “${familyOf(sheet.family).title}”.` };
+  if (!isTaken(test, sheet)) return { field: "test", error: notTaken(step.test, sheet) };
   const points = pointsOf(test, sheet);
   const known = points[0] === undefined ? step.at === undefined : points.some((point) => samePoint(point, step.at));
   if (!known) {

@@ -6,13 +6,15 @@ import { sheetOf } from "../support/population";
 import { LONG, takeIn, work } from "./advised";
 import { expect, test } from "./workshop";
 
-/** A whole job in each family of one phase, by Uvrel's own advice and by keys: to the verdict, through the repair and its proof, to the report. */
+/** A whole job in each family that is not three-phase on magnets, by Uvrel's own advice and by keys: to the verdict, through the repair and its proof, to the report. */
 const JOBS: { tag: string; sheet: string; fault: SetFault; says: RegExp }[] = [
   { tag: "SK-401", sheet: "mossgate-cloister-18", fault: { fault: "stator.winding-open", at: "1" }, says: /stator/i },
   { tag: "SK-404", sheet: "mossgate-pavilion-12", fault: { fault: "stator.diode-open", at: "D" }, says: /stator/i },
   { tag: "SK-141", sheet: "corvane-dabchick-50", fault: { fault: "stator.winding-open", at: "C" }, says: /stator/i },
   { tag: "SK-118", sheet: "corvane-tern-400", fault: { fault: "regulator.half-open", at: "lower" }, says: /regulator\/rectifier/i },
   { tag: "SK-213", sheet: "brannoch-tor-440", fault: { fault: "stator.winding-open", at: "1" }, says: /stator/i },
+  { tag: "SK-310", sheet: "tidewright-farway-29", fault: { fault: "rotor.field-open" }, says: /rotor/i },
+  { tag: "SK-117", sheet: "corvane-merle-250", fault: { fault: "stator.field-open" }, says: /field/i },
 ];
 
 for (const { tag, sheet: id, fault, says } of JOBS) {

@@ -1,7 +1,8 @@
 import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
+import { partNamesOf } from "../../machine/families/registry";
 import { faultOf } from "../../machine/faults";
-import { PART_NAMES } from "../../machine/part";
+import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { testOf } from "../../procedure/catalogue";
 import { type Move, PLACES, type PlaceId } from "../../procedure/moves";
@@ -26,29 +27,31 @@ export function oddsWords(odds: number): string {
   return odds >= 0.01 ? "1 in 50, hardly" : "next to none";
 }
 
-function remedyName(remedy: Remedy): string {
-  return remedy === "charge" ? "Battery, only flat" : PART_NAMES[remedy];
+function remedyName(remedy: Remedy, names: Record<Part, string>): string {
+  return remedy === "charge" ? "Battery, only flat" : names[remedy];
 }
 
 /** A set in words: "Stator and regulator/rectifier", "Nothing failed", "Only flat: charge it". */
-export function setName(set: string): string {
+export function setName(set: string, family: string): string {
   if (set === "") return "Nothing failed";
   if (set === "charge") return "Battery, only flat: charge it";
+  const names = partNamesOf(family);
   return remediesOf(set)
-    .map((one, i) => (i === 0 ? remedyName(one) : remedyName(one).toLowerCase()))
+    .map((one, i) => (i === 0 ? remedyName(one, names) : lowerFirst(remedyName(one, names))))
     .join(" and ");
 }
 
-const short = (set: string): string => (set === "" ? "a sound machine" : set === "charge" ? "a battery that is only flat" : setName(set).toLowerCase());
+const short = (set: string, family: string): string =>
+  set === "" ? "a sound machine" : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged }: Suggestion): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged }: Suggestion, family: string): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : recharged
       ? "Before the battery is bought: one that was only flat looks like a worn one"
       : splits
-        ? `Splits ${short(splits[0])} from ${short(splits[1])}`
+        ? `Splits ${short(splits[0], family)} from ${short(splits[1], family)}`
         : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
@@ -59,12 +62,12 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
 const formatNumber = (value: number): string => String(Number(value.toFixed(1)));
 
 /** The outcome that would turn the verdict: "Diode 1 to B+ at the open line would turn it to regulator/rectifier." */
-export function turnWords({ turns, step }: Suggestion): string | undefined {
+export function turnWords({ turns, step }: Suggestion, family: string): string | undefined {
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
   const value =
     turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(offScale(step.test, turns.at)), unit)}`;
-  return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to)}.`;
+  return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, family)}.`;
 }
 
 function rounded(value: number): number {
@@ -218,13 +221,14 @@ const shareOf = (odds: number): string => oddsWords(odds).split(",")[0] ?? "";
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have failed as well (3 in 10): diode, 4 min, would tell." */
-function surely({ sure, open, settled, next }: Advice): string {
-  const names = sure.map(({ part }, i) => (i === 0 ? PART_NAMES[part] : PART_NAMES[part].toLowerCase())).join(" and ");
+function surely({ sure, open, settled, next, family }: Advice): string {
+  const called = partNamesOf(family);
+  const names = sure.map(({ part }, i) => (i === 0 ? called[part] : lowerFirst(called[part]))).join(" and ");
   const least = Math.min(...sure.map(({ odds }) => odds));
   const first = `${names}: ${oddsWords(least).split(", ")[1] ?? oddsWords(least)}.`;
   const [beside] = open;
   if (!beside) return first;
-  const more = `${PART_NAMES[beside.part]} may have failed as well (${shareOf(beside.odds)})`;
+  const more = `${called[beside.part]} may have failed as well (${shareOf(beside.odds)})`;
   const telling = next.find(({ splits, pays }) => pays && splits?.filter((set) => remediesOf(set).includes(beside.part)).length === 1);
   if (settled || !telling) return `${first} ${more}.`;
   const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
@@ -241,28 +245,28 @@ function soundly({ sets, decision }: Advice): string {
 
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
-  const { status, decision, otherwise, settled, sets, repaired, sure, fault } = advice;
+  const { status, decision, otherwise, settled, sets, repaired, sure, fault, family } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
     return `A charger or jump pack seems to be on still (${likely}): take it off, let the battery rest, and take its readings again.`;
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
-  if (status === "found") return `${setName(decision.set)} (${likely}).`;
+  if (status === "found") return `${setName(decision.set, family)} (${likely}).`;
   if (!settled && repaired && sets[0]?.what === "") return `Likely cured (${oddsWords(sets[0].odds)}): prove it.`;
   if (!settled) {
     const [first] = sets;
     if (!first || first.odds < LEANING) return "Nothing stands out yet.";
-    return `Leaning to ${short(first.what)} (${oddsWords(first.odds)}).`;
+    return `Leaning to ${short(first.what, family)} (${oddsWords(first.odds)}).`;
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
   if ((decision.set === "" || decision.set === "charge") && first && first.odds > decision.odds)
-    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
+    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what, family)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
   if (decision.set === "") {
-    const open = otherwise ? `, or ${short(otherwise.set)}` : "";
+    const open = otherwise ? `, or ${short(otherwise.set, family)}` : "";
     return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;
   }
   return otherwise
-    ? `${setName(decision.set)} or ${short(otherwise.set)}: do the first first. More testing costs more than it saves.`
-    : `${setName(decision.set)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
+    ? `${setName(decision.set, family)} or ${short(otherwise.set, family)}: do the first first. More testing costs more than it saves.`
+    : `${setName(decision.set, family)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
 }

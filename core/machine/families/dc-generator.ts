@@ -53,6 +53,7 @@ export const dcGenerator: typeof family = {
   output,
   lacks: ["stator.wrong-fit", "regulator.diode-open", "regulator.diode-shorted", "regulator.diode-leaky", "regulator.wrong-unit"],
   // Its current comes home through the engine; on the unit's ground there is the field's alone.
+  partNames: { stator: "Field", rotor: "Armature", regulator: "Regulator and cut-out" },
   untested: ["stator.legDrop", "rotor.pull", "regulator.diode", "charge.outputVolts", "charge.groundDrop"],
 };
 

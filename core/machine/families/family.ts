@@ -1,6 +1,7 @@
 import type { Element, Node } from "../../circuit/netlist";
 import type { FaultId } from "../faults";
 import type { Kind } from "../kind";
+import type { Part } from "../part";
 import type { Range } from "../ranges";
 import type { Sheet } from "../sheet";
 import type { Standing } from "../standing";
@@ -144,6 +145,8 @@ export interface Family {
   bands: readonly FamilyBand[];
   /** Ids of tests that cannot be taken on it. */
   untested: readonly string[];
+  /** What its parts are called where the trade calls them otherwise. */
+  partNames?: Partial<Record<Part, string>>;
 }
 
 /** How a unit's switches stand while it gives all it can, or while it holds everything back. */

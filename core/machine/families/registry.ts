@@ -1,3 +1,4 @@
+import { PART_NAMES, type Part } from "../part";
 import type { Sheet } from "../sheet";
 import { FAMILIES } from "./all";
 import type { Family, UnitPlan } from "./family";
@@ -35,4 +36,9 @@ const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolea
 /** Whether a belt turns the generator: as the sheet says, and else as such machines have it. */
 export function isBelted({ family, drive }: Pick<Sheet, "family" | "drive">): boolean {
   return drive ? drive === "belt" : familyOf(family).belt === true;
+}
+
+/** What the parts of a family's machines are called. */
+export function partNamesOf(family: string): Record<Part | "none", string> {
+  return { ...PART_NAMES, ...familyOf(family).partNames };
 }
