@@ -6,7 +6,7 @@ import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
 import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
-import { CATALOGUE, isTestId, type TestId } from "../core/procedure/catalogue";
+import { isTestId, type TestId } from "../core/procedure/catalogue";
 import { checkValue, notTaken, stepProblem } from "../core/procedure/entry";
 import { type Reading, type Step, TOUCHED } from "../core/procedure/step";
 import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";

@@ -58,7 +58,7 @@ describe("a DC generator follows its equations", () => {
     const inner = (state.windings[0]?.ohms ?? 0) * (1 + 0.00393 * 60) + field.contactOhms;
     const fieldOhms = field.ohms + 0.05 + state.unit.innerGroundOhms + (state.pinOhms[1] ?? 0) + (state.cableOhms[1] ?? 0);
     const wires =
-      (state.pinOhms[0] ?? 0) + (state.cableOhms[0] ?? 0) + state.outputOhms + 0.0008 * 2 + 0.006 + 0.001 + (state.fuseOhms["main"] ?? 0) + state.strapOhms;
+      (state.pinOhms[0] ?? 0) + (state.cableOhms[0] ?? 0) + state.outputOhms + 0.0008 * 2 + 0.006 + 0.001 + (state.fuseOhms.main ?? 0) + state.strapOhms;
     const out = (terminal: number): number => {
       const x = (field.turns * terminal) / fieldOhms / knee;
       return ((full * 2 * x) / (1 + x) + field.residual * full - terminal) / inner - terminal / fieldOhms;
