@@ -214,7 +214,7 @@ export const OTHER_SHEETS: readonly Sheet[] = [
     kind: "motorcycle",
     family: "dc-generator",
     systemVolts: 6,
-    earth: "negative",
+    earth: "positive",
     winding: "unknown",
     polePairs: 2,
     legs: wires(["A", { base: "yellow" }], ["F", { base: "green" }]),

@@ -1,5 +1,6 @@
 import type { RefObject } from "react";
 import { Link } from "react-router";
+import { familyOf } from "../../core/machine/families/registry";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
@@ -13,6 +14,7 @@ import type { SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import type { Preparation } from "./preparation";
 import { Cautions, cautionsOf, SetUp } from "./SetUp";
+import { WireNames } from "./WireNames";
 
 interface ProbeCardProps {
   view: JobView;
@@ -34,6 +36,7 @@ interface ProbeCardProps {
 export function ProbeCard({ view, step, text, tools, smallPrint, preparation, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
+  const { naming } = familyOf(sheet.family);
   const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
   const before = view.judged.at(-1)?.reading;
   const odd = (reading: Reading): string | undefined =>
@@ -73,6 +76,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, sw
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, smallPrint, done }} />}
       {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
+      {naming && step.test === "stator.resistance" ? <WireNames sheet={sheet} naming={naming} /> : null}
       {why ? <Why view={view} step={step} /> : null}
       {actions}
     </section>

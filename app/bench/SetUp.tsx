@@ -6,7 +6,7 @@ import type { Sheet } from "../../core/machine/sheet";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
 import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
-import { probesOf, type Step } from "../../core/procedure/step";
+import { probesAt, type Step } from "../../core/procedure/step";
 
 const DIAL_WORDS: Record<Dial, string> = {
   "V DC": "Volts DC",
@@ -41,7 +41,7 @@ interface SetUpProps {
 /** Engine, dial and probes of a step, each line starting with its verb. */
 export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
   const test = testOf(step.test);
-  const probes = probesOf(step);
+  const probes = probesAt(step, sheet);
   const rpm =
     step.rpm === "idle" ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.` : step.rpm ? ` Hold ${step.rpm.toLocaleString("en")} rpm.` : "";
   const loads =

@@ -22,6 +22,7 @@ const intakeSchema = z.object({
   kind: z.enum(KIND_IDS, { error: "Pick a kind of machine, or leave it open." }).optional(),
   /** What eyes see of it: the wires out of the engine, and how the unit is grounded. */
   legs: z.enum(WIRE_COLOURS, { error: "Pick a colour, or leave it open." }).optional(),
+  earth: z.enum(["negative", "positive"], { error: "Pick which post is joined to the engine, or leave it open." }).optional(),
   unitGround: z.enum(["wire", "case"], { error: "Pick how the unit is grounded, or leave it open." }).optional(),
   nickname: z.string().trim().max(40, "May hold 40 characters at most."),
   newTag: z
@@ -46,6 +47,7 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
     kind: form.get("kind") || undefined,
     legs: form.get("legs") || undefined,
     unitGround: form.get("unitGround") || undefined,
+    earth: form.get("earth") || undefined,
     nickname: form.get("nickname") ?? "",
     newTag: form.get("newTag") ?? "",
     words: form.get("words") ?? "",
@@ -65,7 +67,7 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
 
 type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typeof unlistedSheet> };
 
-function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, unitGround }: Intake): Machine | { errors: Record<string, string> } {
+function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, unitGround, earth }: Intake): Machine | { errors: Record<string, string> } {
   const [kind, id = ""] = machine.split(":");
   if (kind === "unit") {
     const unit = store.workshop.unit(id);
@@ -84,7 +86,7 @@ function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, 
   const [family, volts] = id.split("/");
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
-  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround });
+  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth });
   return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
 }
 

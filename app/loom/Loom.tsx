@@ -5,7 +5,7 @@ import type { Part } from "../../core/machine/part";
 import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
-import { probesOf, type Step } from "../../core/procedure/step";
+import { probesAt, type Step } from "../../core/procedure/step";
 import type { ZoneProps } from "./coils";
 import { type Layout, layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
@@ -50,7 +50,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
   const layout = layOut(zones);
   const test = step ? testOf(step.test) : undefined;
   const unplugged = stand?.unplugged ?? test?.setUp.unplug ?? [];
-  const asked = step ? probesOf(step) : undefined;
+  const asked = step ? probesAt(step, sheet) : undefined;
   const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks).map(([part, shown]) => `${partNamesOf(sheet.family)[part as Part]} ${MARK_WORDS[shown]}`);

@@ -1,5 +1,5 @@
 import { type Half, leadsOf, wayAt } from "../../core/machine/families/family";
-import { familyOf, isBelted, partNamesOf } from "../../core/machine/families/registry";
+import { familyOf, isBelted, isMirrored, partNamesOf } from "../../core/machine/families/registry";
 import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wire } from "../../core/machine/wire";
@@ -267,10 +267,10 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
         strokeWidth="1.5"
       />
       <text x={output} y={Y.wire + 22} fontSize={12.5 * lettering} textAnchor="middle" className="num">
-        B+
+        {isMirrored(sheet) ? "B" : "B+"}
       </text>
       <text x={ground + 14} y={Y.bottom + 20} fontSize={12.5 * lettering} className="num">
-        B−
+        {isMirrored(sheet) ? "E" : "B−"}
       </text>
     </>
   );
@@ -387,6 +387,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
   const ink = inkOn(standing);
   const ground = `var(--wire-${sheet.groundWire.base})`;
   const middle = (left + right) / 2;
+  const mirrored = isMirrored(sheet);
   return (
     <>
       <path
@@ -402,8 +403,8 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
         <rect key={x} x={x - 9} y={post} width="18" height={box - post} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
       ))}
       {[
-        { x: plus, y: box + 20, size: 18, text: "+" },
-        { x: minus, y: box + 20, size: 18, text: "−" },
+        { x: plus, y: box + 20, size: 18, text: mirrored ? "−" : "+" },
+        { x: minus, y: box + 20, size: 18, text: mirrored ? "+" : "−" },
         { x: middle, y: box + 50, size: 15, text: `${sheet.systemVolts} V` },
         { x: middle, y: box + 69, size: 14, text: sheet.battery.ah ? `${sheet.battery.ah} Ah` : "? Ah" },
       ].map(({ x, y, size, text }) => (

@@ -8,6 +8,7 @@ import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaint
 import { personContext, storeContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
 import { takeIn } from "../jobs/intake.server";
+import { WhatIsIt } from "../jobs/WhatIsIt";
 import { Choice, errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
@@ -110,6 +111,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 ))}
               </div>
             </fieldset>
+            <WhatIsIt machine={machine} onPick={setMachine} />
             {machine !== "" && !machine.startsWith("unit:") ? (
               <div className="mt-3 grid grid-cols-2 gap-3">
                 <Field
@@ -137,6 +139,17 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       hint="Their colour, as the probes will find them"
                       unset="Not seen yet"
                       options={WIRE_COLOURS.map((colour) => [colour, colour])}
+                    />
+                    <Choice
+                      label="Joined to the engine"
+                      id="earth"
+                      error={errors.earth}
+                      hint="Which post of the battery"
+                      unset="Not looked yet"
+                      options={[
+                        ["negative", "its minus post"],
+                        ["positive", "its plus post"],
+                      ]}
                     />
                     <Choice
                       label="The unit is grounded"
@@ -220,7 +233,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
 function wiresOf(machine: string): string {
   const [id = ""] = machine.replace("family:", "").split("/");
   const count = FAMILIES.find((family) => family.id === id)?.terminals.length ?? 0;
-  return `${["The", "One", "Two", "Three", "Four"][count]} wires`;
+  return `${["The", "One", "Two", "Three", "Four", "Five"][count]} wires`;
 }
 
 function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Offered[] {

@@ -2,7 +2,7 @@ import { chargerCell } from "../battery/charger";
 import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
 import { gripOf } from "./excitation";
-import { familyOf } from "./families/registry";
+import { familyOf, isMirrored } from "./families/registry";
 import { polePairsOf } from "./printed";
 import type { Standing } from "./standing";
 import type { MachineState } from "./state";
@@ -30,12 +30,14 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
   const { sheet, battery } = state;
   const cell = cellOf(battery);
   const parted = (connector: Standing["unplug"][number]): boolean => standing.unplug.includes(connector);
-  const earth: Node = sheet.earth === "positive" ? "battery+" : "cable-";
+  // With every pole turned round a circuit is the same circuit; only the names at its posts change.
+  const toPlus = sheet.earth === "positive" && !isMirrored(sheet);
+  const earth: Node = toPlus ? "battery+" : "cable-";
   const [main, ...others] = sheet.fuses;
   const elements: Element[] = [
     { kind: "switch", id: "outputPlug", a: "B+", b: "feed", closed: !parted("output") },
     { kind: "resistor", id: "outputWire", a: "feed", b: `fuse:${main?.id}:out`, ohms: state.outputOhms },
-    { kind: "resistor", id: "groundWire", a: "B-", b: sheet.earth === "positive" ? "cable-" : "engine", ohms: state.groundOhms },
+    { kind: "resistor", id: "groundWire", a: "B-", b: toPlus ? "cable-" : "engine", ohms: state.groundOhms },
     { kind: "resistor", id: "strap", a: "engine", b: earth, ohms: state.strapOhms },
     { kind: "resistor", id: "minusPost", a: "cable-", b: "battery-", ohms: parted("negative") ? PARTED_OHMS : 0.0005 },
     { kind: "resistor", id: "plusPost", a: "battery+", b: "post+", ohms: state.postOhms },

@@ -1,4 +1,4 @@
-import { familyOf } from "./families/registry";
+import { familyOf, isMirrored } from "./families/registry";
 import type { Sheet } from "./sheet";
 
 /**
@@ -25,6 +25,8 @@ export type Point =
 /** Says where a point is, in the words of the probe card. */
 export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth">): string {
   const [kind, id = "", end] = point.split(":");
+  // Points carry the names of a negative-earth machine.
+  const [live, earthed] = isMirrored(sheet) ? ["minus", "plus"] : ["plus", "minus"];
   const leg = sheet.legs.find((one) => one.id === id);
   const pin = leg && leg.pin !== leg.id ? `pin ${leg.pin} (leg ${leg.id})` : `pin ${id}`;
   switch (kind) {
@@ -53,13 +55,13 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
     case "engine":
       return "a clean engine bolt";
     case "battery+":
-      return "battery plus terminal";
+      return `battery ${live} terminal`;
     case "post+":
-      return "the plus post's own lead";
+      return `the ${live} post's own lead`;
     case "battery-":
-      return "battery minus terminal";
+      return `battery ${earthed} terminal`;
     case "cable-":
-      return "the loose negative cable";
+      return `the loose ${earthed === "plus" ? "positive" : "negative"} cable`;
     default:
       return "the starter's post";
   }

@@ -8,6 +8,8 @@ import type { Wire } from "./wire";
 interface Seen {
   legs?: Wire["base"] | undefined;
   unitGround?: Sheet["unitGround"] | undefined;
+  /** Which post of the battery is joined to the engine. */
+  earth?: Sheet["earth"] | undefined;
 }
 
 /**
@@ -15,7 +17,12 @@ interface Seen {
  * It holds no band, so a school judges every reading, and no figure, so the engine takes all of them as unknown; colours that
  * nobody told are the ones a mechanic would assume, speeds those at which such machines are tested.
  */
-export function unlistedSheet(family: string, systemVolts: 6 | 12, kind?: Kind, { legs = "yellow", unitGround = "wire" }: Seen = {}): Sheet {
+export function unlistedSheet(
+  family: string,
+  systemVolts: 6 | 12,
+  kind?: Kind,
+  { legs = "yellow", unitGround = "wire", earth = "negative" }: Seen = {},
+): Sheet {
   const { idleRpm, testRpm } = rangesOf(kind);
   return {
     id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
@@ -24,7 +31,7 @@ export function unlistedSheet(family: string, systemVolts: 6 | 12, kind?: Kind, 
     ...(kind ? { kind } : {}),
     family,
     systemVolts,
-    earth: "negative",
+    earth,
     winding: "unknown",
     legs: familyOf(family).terminals.map(({ id }) => ({ id, pin: id, wire: { base: legs } })),
     statorConnector: { name: "stator plug", place: "follow the lead out of the engine cover" },

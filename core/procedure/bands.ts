@@ -74,12 +74,13 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   if (own) return own;
   if (test.id === "charge.volts" && school.chargingBy === "rise" && step.rpm !== "idle" && restVolts !== undefined) {
     const cells = sheet.systemVolts / 12;
+    const least = (step.loads === "all" ? RISE.loaded : RISE.low) * cells;
     return {
       kind: "between",
-      low: round2(restVolts + RISE.low * cells),
+      low: round2(restVolts + least),
       high: round2(restVolts + RISE.high * cells),
       from: "school",
-      says: `school ${school.title}: ${RISE.low * cells} to ${RISE.high * cells} V over the ${restVolts.toFixed(2)} V rest`,
+      says: `school ${school.title}: ${least} to ${RISE.high * cells} V over the ${restVolts.toFixed(2)} V rest`,
     };
   }
   // What machines of the family show goes before what a school says of machines in general.

@@ -2,7 +2,7 @@
 export const CAUTIONS = {
   hydrogen: "Batteries give off hydrogen: ventilate, no flame or spark near the posts.",
   acid: "Acid: goggles and gloves; rinse with water at once.",
-  "negative-first": "Disconnect battery negative first; connect it last.",
+  "negative-first": "Disconnect the earthed post of the battery first, negative on most machines; connect it last.",
   "no-sparks": "No sparks at the battery: make the last connection away from it.",
   exhaust: "Exhaust holds carbon monoxide: doors open or extraction on.",
   "moving-parts": "Stand, neutral, brake, tether in place; clear of chain, belt, track, propeller, flywheel. Rear lifted: shielded, nobody behind.",

@@ -142,10 +142,17 @@ describe("the rise over this machine's own rest volts", () => {
   const parade = context("tidewright-sound-40", "parade", { sheet: { ...context("tidewright-sound-40").sheet, bands: [] } });
 
   test("judges charging volts where the school says so and the sheet is silent", () => {
-    const [, , fast] = judgeAll([rest(12.4), ...charging(12.6, 12.8, 12.5)], parade);
-    expect(fast?.band).toMatchObject({ kind: "between", low: 12.9, high: 14.9 });
+    const [, , fast, loaded] = judgeAll([rest(12.4), ...charging(12.6, 13.1, 12.5)], parade);
+    expect(fast?.band).toMatchObject({ kind: "between", low: 13.4, high: 14.9 });
     expect(fast?.judged).toBe("low");
-    expect(judgeAll([rest(12.4), ...charging(12.6, 13.1, 13)], parade)[2]?.judged).toBe("in");
+    // With everything on half a volt over rest is enough.
+    expect(loaded?.band).toMatchObject({ kind: "between", low: 12.9, high: 14.9 });
+    expect(loaded?.judged).toBe("low");
+    expect(
+      judgeAll([rest(12.4), ...charging(12.6, 13.5, 13)], parade)
+        .map(({ judged }) => judged)
+        .slice(2),
+    ).toEqual(["in", "in"]);
   });
 
   test("falls back on limits until the rest volts are read", () => {

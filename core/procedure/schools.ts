@@ -122,5 +122,5 @@ export function schoolOf(id: string): School {
   return SCHOOLS.find((school) => school.id === id) ?? (SCHOOLS[0] as School);
 }
 
-/** Rise over rest that the `rise` way of judging asks for, in volts on a 12 V system. */
-export const RISE = { low: 0.5, high: 2.5 } as const;
+/** Rise over rest that the `rise` way of judging asks for, in volts on a 12 V system: running fast, and what must be left of it with everything on. */
+export const RISE = { low: 1, loaded: 0.5, high: 2.5 } as const;

@@ -1,5 +1,5 @@
 import { directionsOf, leadsOf } from "../machine/families/family";
-import { familyOf, isBelted } from "../machine/families/registry";
+import { familyOf, isBelted, isMirrored } from "../machine/families/registry";
 import type { Part } from "../machine/part";
 import type { Point } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
@@ -194,6 +194,12 @@ export function probesOf(step: Step): { red: Point; black: Point } | undefined {
   // A winding with one end on the engine is read against it.
   const black = isGrounded(step) ? "engine" : test.black;
   return { red: fill(test.red, step) as Point, black: fill(black, step) as Point };
+}
+
+/** Where red and black go on this machine: where every pole is turned round, so are the probes, and the figure keeps its sign. */
+export function probesAt(step: Step, sheet: Pick<Sheet, "family" | "earth" | "legs">): { red: Point; black: Point } | undefined {
+  const probes = probesOf(step);
+  return probes && isMirrored(sheet) ? { red: probes.black, black: probes.red } : probes;
 }
 
 /** Whether a test is read on windings, where either probe may be on either wire. */

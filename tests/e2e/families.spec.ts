@@ -52,3 +52,27 @@ for (const { tag, sheet: id, fault, says } of JOBS) {
     await expect(page.getByText(/Charges\./)).toBeVisible();
   });
 }
+
+test("a machine that nobody knows is found by what eyes see, and its wires by their ohms", async ({ shop: page, workshop }) => {
+  await page.goto(`${workshop.url}/jobs/new`);
+  await page.getByText("No sheet: what is it?").click();
+  await page.getByLabel("Wires out of the engine").selectOption("4");
+  await expect(page.getByText("That leaves one.")).toBeVisible();
+  await page.getByRole("button", { name: /Two windings on four pins/ }).click();
+  await page.getByLabel("Tag to hang on it").fill("K-9");
+  await page.getByRole("button", { name: "Start on the bench" }).click();
+  await page.waitForURL(/\/jobs\/\d+$/);
+  await page.goto(`${page.url()}?step=stator.resistance~1-2`);
+  await page.getByText("Which wire is which?").click();
+  await page.getByLabel("Colour of the first").fill("brown");
+  await page.getByLabel("brown to the second, Ω").fill("OL");
+  await page.getByLabel("brown to the third, Ω").fill("1,7");
+  await page.getByLabel("brown to the fourth, Ω").fill("OL");
+  await page.getByLabel("the second to the third, Ω").fill("OL");
+  await page.getByLabel("the second to the fourth, Ω").fill("nought");
+  await expect(page.getByText("Ohms are a number, 0 or more, or OL for the open line.")).toBeVisible();
+  await page.getByLabel("the second to the fourth, Ω").fill("0.5");
+  await page.getByLabel("the third to the fourth, Ω").fill("OL");
+  await expect(page.getByText("3 is brown: the auxiliary pair.")).toBeVisible();
+  await expect(page.getByText("1 is the second: the charging pair.")).toBeVisible();
+});

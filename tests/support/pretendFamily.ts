@@ -10,6 +10,7 @@ export const pretendFamily: Family = singlePhase([{ lead: "W", ends: ENGINE, vol
   amps: () => [4, 9],
   unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: [], switched: ["upper"] },
   ways: () => ["W>B+"],
+  looks: { wires: [1], unit: ["finned"], generator: "flywheel", earthed: "some" },
   bands: [
     { test: "stator.resistance", low: 0.2, high: 1, says: "0.2–0.9 Ω to the engine" },
     { test: "stator.acVolts", low: 20, rpm: 5000, says: "20 V and more at 5,000 rpm" },

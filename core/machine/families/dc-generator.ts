@@ -23,6 +23,7 @@ const family = singlePhase([], {
   ],
   amps: () => [7, 15],
   unit: { holds: "letting-go", upper: "diode", lower: "diode", shunts: [], switched: ["upper"] },
+  looks: { wires: [2], unit: ["can"], generator: "commutator", earthed: "some" },
   bands: [
     { test: "charge.volts", low: 13, high: 15, says: "13 to 15 V once the cut-out has closed" },
     { test: "generator.field", low: 2.2, high: 6, says: "2.5–5 Ω on 12 V" },

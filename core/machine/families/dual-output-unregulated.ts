@@ -27,6 +27,7 @@ const family = singlePhase(
     innerDiodes: () => ["D"],
     lampLeads: () => ["A"],
     ways: () => [INNER],
+    looks: { wires: [2], unit: ["none"], generator: "flywheel", earthed: "some" },
     bands: [
       { test: "charge.volts", low: 13, high: 15.6, says: "13 to 15.6 V by load: nothing regulates it" },
       { test: "charge.outputVolts", low: 13, high: 15.8, says: "13 to 15.8 V where the lead ends" },

@@ -5,11 +5,12 @@ import { NotForSpice, spiceOf } from "../../circuit/spice";
 import { steady } from "../../circuit/steady";
 import { ASSUMED_METER } from "../../meter/meter";
 import { simulateStep } from "../../procedure/simulate";
-import type { Step } from "../../procedure/step";
+import { probesAt, type Step } from "../../procedure/step";
 import type { ReadingValue } from "../../units";
 import { circuitOf } from "../circuit";
 import { conditionOf, stateOf } from "../condition";
 import type { SetFault } from "../defects";
+import { pointName } from "../points";
 import type { Sheet } from "../sheet";
 import type { Standing } from "../standing";
 import type { MachineState } from "../state";
@@ -214,6 +215,17 @@ describe("what a DC generator shows by itself", () => {
     expect(take({ test: "generator.field" }, broken)).toBe(take({ test: "generator.field" }));
     expect(take({ test: "generator.atUnit", at: "F" }, broken)).toBe("OL");
     expect(take({ test: "generator.atUnit", at: "A" }, broken)).toBe(take({ test: "generator.armature" }));
+  });
+
+  test("positive earth is the same machine with every pole turned round", () => {
+    const sheet = shelf("corvane-merle-250");
+    const other: Sheet = { ...sheet, earth: "negative" };
+    const [plus, minus] = [sheet, other].map((one) => simulateStep(one, conditionOf(), { test: "charge.volts", rpm: 3000, loads: "all" }, ASSUMED_METER).value);
+    expect([sheet.earth, plus]).toEqual(["positive", minus]);
+    expect(pointName("battery+", sheet)).toBe("battery minus terminal");
+    expect(pointName("battery-", sheet)).toBe("battery plus terminal");
+    expect(probesAt(alone, sheet)).toEqual({ red: "engine", black: "leg:A" });
+    expect(probesAt(alone, other)).toEqual({ red: "leg:A", black: "engine" });
   });
 
   test("the current coil keeps it near its rating, whatever is switched on", () => {

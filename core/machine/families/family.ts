@@ -6,6 +6,8 @@ import type { Range } from "../ranges";
 import type { Sheet } from "../sheet";
 import type { Standing } from "../standing";
 import type { MachineState, Way, Winding } from "../state";
+import type { Looks } from "./looks";
+import type { Naming } from "./naming";
 
 /** A wire out of the engine. */
 interface Terminal {
@@ -143,6 +145,10 @@ export interface Family {
   lacks: readonly FaultId[];
   /** What it shows where neither sheet nor school says anything of its own. */
   bands: readonly FamilyBand[];
+  /** How it looks to who has no sheet. */
+  looks: Looks;
+  /** How its wires are told apart by ohms, where their colours may not tell. */
+  naming?: Naming;
   /** Ids of tests that cannot be taken on it. */
   untested: readonly string[];
   /** What its parts are called where the trade calls them otherwise. */

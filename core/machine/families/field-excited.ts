@@ -49,6 +49,7 @@ export const fieldExcited: Family = {
   coils: ({ sheet, winding }) => base.coils({ sheet: { ...sheet, legs: sheet.legs.slice(0, 3) }, winding }),
   elements,
   lacks: ["stator.wrong-fit", "regulator.wrong-unit"],
+  looks: { wires: [2, 3, 5], unit: ["on-generator", "finned"], generator: "rings", earthed: "none" },
   bands: [
     { test: "field.resistance", low: 2.6, high: 5.6, says: "3–5 Ω from ring to ring" },
     { test: "field.supply", low: 11.3, says: "battery volts, less half a volt" },

@@ -21,6 +21,7 @@ const family = singlePhase(
     unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: [], switched: ["upper"] },
     lampLeads: () => ["L"],
     ways: () => ["C>B+"],
+    looks: { wires: [2], unit: ["finned"], generator: "flywheel", earthed: "some" },
     bands: [
       { test: "stator.resistance", at: "C", low: 0.2, high: 1.3, says: "0.2–1.2 Ω to the engine" },
       { test: "stator.resistance", at: "L", low: 0.1, high: 1, says: "0.2–0.8 Ω to the engine" },

@@ -1,3 +1,4 @@
+import { namePairs } from "./naming";
 import { singlePhase } from "./single-phase";
 
 export const multiWinding = singlePhase(
@@ -20,6 +21,8 @@ export const multiWinding = singlePhase(
     untested: ["regulator.diode"],
     // Both wires of a pair are one to a diode that fails besides.
     secondSeat: (lead) => (lead === "2" ? "1" : lead === "4" ? "3" : lead),
+    naming: { wires: 4, tell: namePairs },
+    looks: { wires: [4], unit: ["finned"], generator: "flywheel", earthed: "none" },
     bands: [
       { test: "stator.resistance", at: "1-2", low: 0.2, high: 1.1, says: "0.3–0.9 Ω on the charging pair" },
       { test: "stator.resistance", at: "3-4", low: 1, high: 2.6, says: "1.3–2.2 Ω on the auxiliary pair" },

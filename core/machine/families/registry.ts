@@ -1,7 +1,7 @@
 import { PART_NAMES, type Part } from "../part";
 import type { Sheet } from "../sheet";
 import { FAMILIES } from "./all";
-import type { Family, UnitPlan } from "./family";
+import { type Family, leadsOf, type UnitPlan } from "./family";
 
 export const FAMILY_IDS = FAMILIES.map(({ id }) => id) as [string, ...string[]];
 
@@ -31,11 +31,21 @@ export function mistakenFor(id: string): Family | undefined {
   return FAMILIES.find((other) => other.unit && sameWires(other.terminals, terminals) && unit && other.unit.holds !== unit.holds);
 }
 
-const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolean => one.map(({ id }) => id).join() === other.map(({ id }) => id).join();
+/** True for wires of the same names in the same order. */
+export const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolean => one.map(({ id }) => id).join() === other.map(({ id }) => id).join();
 
 /** Whether a belt turns the generator: as the sheet says, and else as such machines have it. */
 export function isBelted({ family, drive }: Pick<Sheet, "family" | "drive">): boolean {
   return drive ? drive === "belt" : familyOf(family).belt === true;
+}
+
+/**
+ * Whether a positive-earth machine is a negative-earth one with every pole turned round: its generator has an end on the engine, so
+ * that the battery's minus post is the live one. Where no winding is earthed only the battery's cables are changed over.
+ */
+export function isMirrored({ family, earth, legs }: Pick<Sheet, "family" | "earth" | "legs">): boolean {
+  const { floating, field } = familyOf(family);
+  return earth === "positive" && (field !== undefined || floating(leadsOf({ legs })).length < legs.length);
 }
 
 /** What the parts of a family's machines are called. */

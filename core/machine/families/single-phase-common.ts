@@ -1,3 +1,4 @@
+import { nameTapped } from "./naming";
 import { singlePhase } from "./single-phase";
 
 /** The assisting winding comes in with the lights, whose load it makes up for: nothing holds it back. */
@@ -20,6 +21,8 @@ export const singlePhaseCommon = singlePhase(
     pairs: () => ["C-M", "C-A", "M-A"],
     switchedLeads: () => ["A"],
     acPairs: () => ["C-M", "C-A"],
+    naming: { wires: 3, tell: nameTapped },
+    looks: { wires: [3], unit: ["finned"], generator: "flywheel", earthed: "none" },
     bands: [
       { test: "stator.resistance", at: "C-M", low: 0.2, high: 0.7, says: "the main winding some 0.4 Ω" },
       { test: "stator.resistance", at: "C-A", low: 0.5, high: 1.4, says: "the assisting one some 0.9 Ω" },

@@ -10,6 +10,7 @@ export const singlePhaseTwoWire = singlePhase([{ lead: "1", ends: "2", volts: [3
   ],
   amps: () => [10, 20],
   unit: { holds: "letting-go", upper: "thyristor", lower: "diode", shunts: [], switched: ["upper"] },
+  looks: { wires: [2], unit: ["blades", "finned"], generator: "flywheel", earthed: "none" },
   bands: [
     { test: "stator.resistance", low: 0.1, high: 0.5, says: "0.1–0.5 Ω on two wires" },
     { test: "stator.acVolts", low: 28, rpm: 3600, says: "28 V at 3,600 rpm" },

@@ -24,7 +24,7 @@ export const ENGINE = "engine";
 /** What families of one phase and wires of their own names share. @param wound the windings, in the order of the wires they begin at */
 export function singlePhase(
   wound: readonly Wound[],
-  own: Pick<Family, "id" | "title" | "blurb" | "terminals" | "unit" | "amps" | "bands"> & Partial<Family>,
+  own: Pick<Family, "id" | "title" | "blurb" | "terminals" | "unit" | "amps" | "bands" | "looks"> & Partial<Family>,
 ): Family {
   const grounded = wound.filter(({ ends }) => ends === ENGINE).map(({ lead }) => lead);
   const family: Family = {

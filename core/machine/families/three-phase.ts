@@ -41,6 +41,7 @@ export function threePhase(own: Pick<Family, "id" | "title" | "blurb" | "unit"> 
     elements: (state, standing) => permanentMagnetElements(family, state, standing),
     lacks: [],
     bands: [],
+    looks: { wires: [3], unit: ["finned"], generator: "flywheel", earthed: "none" },
     untested: [],
     ...own,
   };

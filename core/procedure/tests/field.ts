@@ -134,7 +134,7 @@ export const FIELD = [
       key: "on",
       unplug: ["stator"],
       fullField: true,
-      do: "Part A and F from the wires, join F to clean engine metal, then start; red on A.",
+      do: "Part A and F from the wires, join F to clean engine metal, then start.",
     },
     runs: [{ rpm: "idle" }],
     possible: [-120, 200],
