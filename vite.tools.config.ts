@@ -18,6 +18,7 @@ export default defineConfig({
         advise: "./demo/advise.ts",
         fill: "./bench/fill.ts",
         circuit: "./bench/circuit.ts",
+        families: "./bench/families.ts",
         diagnosis: "./bench/diagnosis.ts",
         fuzz: "./bench/fuzz.ts",
         engine: "./bench/engine.ts",

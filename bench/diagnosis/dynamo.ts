@@ -20,14 +20,16 @@ export interface Link {
 }
 
 export type Valve = "good" | "open" | "short";
+/** What stands at a pin: a valve, or nothing at all. */
+type Way = Valve | "none";
 
 export interface Dynamo {
   /** Nodes 0, 1, 2 are the unit's leg pins; −1 is its negative; others are inside. */
   nodes: number;
   coils: Coil[];
   links: Link[];
-  upper: Valve[];
-  lower: Valve[];
+  upper: Way[];
+  lower: Way[];
   /** Legs that a stuck shunt keeps tied down. */
   tied: boolean;
 }
@@ -40,7 +42,8 @@ const SHORT = 0.012;
 const LEAK = 2e-5;
 
 /** Current of a rectifier at some volts across it, and its slope. */
-function valve(kind: Valve, volts: number): [number, number] {
+function valve(kind: Way, volts: number): [number, number] {
+  if (kind === "none") return [0, 0];
   if (kind === "open") return [LEAK * volts, LEAK];
   if (kind === "short") return [volts / SHORT, 1 / SHORT];
   const x = (volts - FORWARD) / KNEE;
@@ -65,7 +68,8 @@ export function deliver(dynamo: Dynamo, hertz: number, volts: number, stood?: St
   const a = new Float64Array(nodes * nodes);
   const f = new Float64Array(nodes);
   let sum = 0;
-  const legs = [0, 0, 0];
+  const pins = dynamo.upper.length;
+  const legs = dynamo.upper.map(() => 0);
   const at = (node: number): number => (node < 0 ? 0 : (v[node] as number));
   const put = (p: number, q: number, g: number): void => {
     if (p >= 0) a[p * nodes + p] = (a[p * nodes + p] as number) + g;
@@ -105,9 +109,9 @@ export function deliver(dynamo: Dynamo, hertz: number, volts: number, stood?: St
         flow(link.from, link.to, g * (at(link.from) - at(link.to)));
         put(link.from, link.to, g);
       }
-      for (let leg = 0; leg < 3; leg++) {
-        const [up, upSlope] = valve(dynamo.upper[leg] as Valve, at(leg) - volts);
-        const [down, downSlope] = valve(dynamo.lower[leg] as Valve, -at(leg));
+      for (let leg = 0; leg < pins; leg++) {
+        const [up, upSlope] = valve(dynamo.upper[leg] as Way, at(leg) - volts);
+        const [down, downSlope] = valve(dynamo.lower[leg] as Way, -at(leg));
         f[leg] = (f[leg] as number) + up - down;
         a[leg * nodes + leg] = (a[leg * nodes + leg] as number) + upSlope + downSlope;
         if (dynamo.tied) {
@@ -129,9 +133,9 @@ export function deliver(dynamo: Dynamo, hertz: number, volts: number, stood?: St
       i[k] = g * ((emf[k] as number) + at(coil.to) - at(coil.from) + (coil.henries / dt) * (i[k] as number));
     }
     if (step > STEPS * (cycles - 1)) {
-      for (let leg = 0; leg < 3; leg++) {
-        const up = valve(dynamo.upper[leg] as Valve, at(leg) - volts)[0];
-        const down = valve(dynamo.lower[leg] as Valve, -at(leg))[0];
+      for (let leg = 0; leg < pins; leg++) {
+        const up = valve(dynamo.upper[leg] as Way, at(leg) - volts)[0];
+        const down = valve(dynamo.lower[leg] as Way, -at(leg))[0];
         sum += up / STEPS;
         legs[leg] = (legs[leg] as number) + (up - down) ** 2 / STEPS;
       }
@@ -163,14 +167,19 @@ function gauss(a: Float64Array, f: Float64Array, n: number): void {
   }
 }
 
-/** Volts between two leg pins, unloaded, rms: by superposition of phasors through the network of coils and links. */
+/** Volts between legs 1–2, 2–3 and 3–1, unloaded, rms: by superposition of phasors through the network of coils and links. */
 export function unloaded(dynamo: Dynamo, hertz: number): [number, number, number] {
-  const open: Dynamo = { ...dynamo, upper: ["open", "open", "open"], lower: ["open", "open", "open"], tied: false };
-  return phasors(open, 2 * Math.PI * hertz);
+  const pair = phasors(dynamo, 2 * Math.PI * hertz);
+  return [pair(0, 1), pair(1, 2), pair(2, 0)];
+}
+
+/** The same between any two nodes; −1 is the case. */
+export function unloadedBetween(dynamo: Dynamo, hertz: number, p: number, q: number): number {
+  return phasors(dynamo, 2 * Math.PI * hertz)(p, q);
 }
 
 /** Complex nodal analysis; real and imaginary parts side by side in one real system of twice the size. */
-function phasors(dynamo: Dynamo, omega: number): [number, number, number] {
+function phasors(dynamo: Dynamo, omega: number): (p: number, q: number) => number {
   const { nodes, coils, links } = dynamo;
   const n = 2 * nodes;
   const a = new Float64Array(n * n);
@@ -206,9 +215,8 @@ function phasors(dynamo: Dynamo, omega: number): [number, number, number] {
   }
   for (const link of links) put(link.from, link.to, 1 / Math.max(1e-3, link.ohms), 0);
   gauss(a, f, n);
-  const pair = (p: number, q: number): number =>
-    Math.hypot((f[p] as number) - (f[q] as number), (f[p + nodes] as number) - (f[q + nodes] as number)) / Math.SQRT2;
-  return [pair(0, 1), pair(1, 2), pair(2, 0)];
+  const at = (node: number, part: number): number => (node < 0 ? 0 : (f[node + part] as number));
+  return (p, q) => Math.hypot(at(p, 0) - at(q, 0), at(p, nodes) - at(q, nodes)) / Math.SQRT2;
 }
 
 /** Ohms between two nodes (−1: the case), EMFs at rest. */

@@ -16,7 +16,7 @@ export interface SheetData {
   battery: { chemistry: string; ah?: number | undefined; cca?: number | undefined };
   idleRpm: number;
   testRpm: number;
-  bands: readonly { test: string; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
+  bands: readonly { test: string; at?: string | undefined; low?: number | undefined; high?: number | undefined; rpm?: number | undefined }[];
 }
 
 export interface Asked {
@@ -28,7 +28,7 @@ export interface Asked {
   charged?: boolean;
 }
 
-export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "charge";
+export type Label = "battery" | "rotor" | "stator" | "regulator" | "wiring" | "loads" | "starter" | "drive" | "charge";
 
 /** A hidden fault by this world's own name, with the part that mends it. */
 export interface Hidden {
@@ -70,10 +70,21 @@ export interface Faults {
   size: number;
   /** The unit's output pin is broken off inside: nothing behind its case reaches it. */
   outputInside: boolean;
+  /** Of generators with a field: ohms that the brushes add, the winding open, its turns left, where it touches and over how much, ohms in its feed. */
+  brush: number;
+  fieldOpen: boolean;
+  fieldTurns: number;
+  fieldTouch: [along: number, ohms: number] | undefined;
+  fieldFeed: number;
+  /** Turns left in an armature; whether its poles are magnetised the wrong way; its cut-out; speed that the belt loses, 1 when it is off. */
+  armature: number;
+  backwards: boolean;
+  cutout: Valve;
+  belt: number;
 }
 
 /** Nothing the matter. */
-export const SOUND = (): Faults => ({
+export const SOUND = (legs = 3): Faults => ({
   weak: 1,
   slip: 1,
   open: -1,
@@ -82,16 +93,16 @@ export const SOUND = (): Faults => ({
   bridge: undefined,
   turns: 1,
   hotOpen: -1,
-  upper: ["good", "good", "good"],
-  lower: ["good", "good", "good"],
+  upper: Array.from({ length: legs }, () => "good" as const),
+  lower: Array.from({ length: legs }, () => "good" as const),
   leak: undefined,
   dead: false,
   deadHot: false,
   runaway: false,
   setVolts: 0,
   innerGround: 0,
-  pins: [0.003, 0.003, 0.003],
-  cable: [0.006, 0.006, 0.006],
+  pins: Array.from({ length: legs }, () => 0.003),
+  cable: Array.from({ length: legs }, () => 0.006),
   out: 0,
   ground: 0,
   feedCut: false,
@@ -106,13 +117,37 @@ export const SOUND = (): Faults => ({
   joint: 0,
   size: 1,
   outputInside: false,
+  brush: 0,
+  fieldOpen: false,
+  fieldTurns: 1,
+  fieldTouch: undefined,
+  fieldFeed: 0,
+  armature: 1,
+  backwards: false,
+  cutout: "good",
+  belt: 0,
 });
 
 /** How full the battery comes in. */
 export type Fill = "full" | "mixed" | "low";
 
+export interface Kind {
+  name: string;
+  part: Label;
+  weight: number;
+  fill: Fill;
+  set: (f: Faults, c: Chance, leg: number) => unknown;
+}
+
+/** What can fail on one sort of machine, alone and in pairs, and on how many legs. */
+export interface Sort {
+  legs: number;
+  kinds: readonly Kind[];
+  pairs: readonly (readonly [string, string, number])[];
+}
+
 /** Kinds of fault, how often (relative), what mends them, and what each does. */
-export const KINDS: { name: string; part: Label; weight: number; fill: Fill; set: (f: Faults, c: Chance, leg: number) => unknown }[] = [
+export const KINDS: Kind[] = [
   { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => Object.assign(f, { aged: c.between(2.2, 8) }) },
   { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => Object.assign(f, { cells: 1 }) },
   { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { joint: c.decades(0.12, 20) }) },
@@ -180,7 +215,7 @@ export const KINDS: { name: string; part: Label; weight: number; fill: Fill; set
 ];
 
 /** Pairs that come together. */
-const PAIRS: [string, string, number][] = [
+export const PAIRS: [string, string, number][] = [
   ["winding open", "diode open", 1],
   ["winding open", "diode shorted", 1],
   ["turns shorted", "diode shorted", 1.4],
@@ -235,8 +270,10 @@ export const SAID: Record<string, [string, number][]> = {
   flat: [["sat-long", 0.5]],
 };
 
+export const THREE_LEGS: Sort = { legs: 3, kinds: KINDS, pairs: PAIRS };
+
 /** Which faults a machine has. */
-export function draw(c: Chance): string[] {
+export function draw(c: Chance, { kinds, pairs }: Sort): string[] {
   const kind = c.weighted<"none" | "flat" | "one" | "two">([
     ["none", 6],
     ["flat", 8],
@@ -245,7 +282,7 @@ export function draw(c: Chance): string[] {
   ]);
   if (kind === "none") return [];
   if (kind === "flat") return ["flat"];
-  if (kind === "one") return [c.weighted(KINDS.map(({ name, weight }) => [name, weight] as const))];
-  const [first, second] = c.weighted(PAIRS.map(([a, b, weight]) => [[a, b] as const, weight] as const));
+  if (kind === "one") return [c.weighted(kinds.map(({ name, weight }) => [name, weight] as const))];
+  const [first, second] = c.weighted(pairs.map(([a, b, weight]) => [[a, b] as const, weight] as const));
   return [first, second];
 }

@@ -72,8 +72,13 @@ export class Talker {
 
 /** @param seen what is told of the machine where the program is not given its sheet */
 /** Plays one machine: answers what is asked, mends what is named, and reads on until nothing more is asked for. */
-export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: number, seen?: Seen): Promise<Played> {
-  const machine = new Machine(sheet, seed);
+export async function play(
+  talker: Pick<Talker, "say">,
+  sheet: SheetData,
+  seed: number,
+  seen?: Pick<Seen, "family" | "kind"> & { systemVolts: number },
+  machine = new Machine(sheet, seed),
+): Promise<Played> {
   const stopwatch = new Stopwatch();
   const answers: number[] = [];
   const timed = async (message: unknown): Promise<Answer> => {
@@ -109,7 +114,9 @@ export async function play(talker: Pick<Talker, "say">, sheet: SheetData, seed: 
     readings++;
     minutes += spent;
     if (repairs === 0) stopwatch.read(asked);
-    const lead = /^(stator\.(resistance|toGround)|regulator\.ground|fuse\.continuity)$/.test(asked.test);
+    const lead = /^(stator\.(resistance|toGround)|regulator\.ground|field\.resistance(AtUnit)?|generator\.(field|armature|atUnit)|fuse\.continuity)$/.test(
+      asked.test,
+    );
     // What no meter can show is refused at the entry, and the mechanic looks again.
     for (let look = 0; look < 5; look++) {
       const value = machine.take(asked);

@@ -2,7 +2,7 @@ import type { Label } from "./kinds";
 import type { Played } from "./player";
 
 /** Prices of this world's workshop: part and labour for a change, in money; an hour is sixty. */
-const PRICE: Record<Label, number> = { battery: 95, rotor: 380, stator: 340, regulator: 155, wiring: 45, loads: 60, starter: 170, charge: 10 };
+const PRICE: Record<Label, number> = { battery: 95, rotor: 380, stator: 340, regulator: 155, wiring: 45, loads: 60, starter: 170, drive: 45, charge: 10 };
 const COMEBACK = 85;
 const A_MINUTE = 1;
 const MAJOR: readonly Label[] = ["rotor", "stator", "starter"];

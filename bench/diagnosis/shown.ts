@@ -28,6 +28,9 @@ export function spoiltBy({ test }: Asked, value: number | string, how: number): 
   return test.startsWith("stator.ac") ? round(value * (0.35 + 0.45 * how), 0.1) : value;
 }
 
+/** Units that hold back by letting go: their upper half is a switch, open both ways at rest. */
+export const LETTING = ["three-phase-series", "single-phase-two-wire", "ground-referenced-pair"];
+
 /** What a meter on diode test shows between two pins of the unit, the red probe named first. */
 export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {
   const [red = "", black = ""] = at.split(">");
@@ -38,7 +41,7 @@ export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: S
   const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
   const show = (kind: Valve, forward: boolean, k: number, half: "upper" | "lower"): number | string => {
     if (kind === "short") return round(c.between(0, 0.03), 0.001);
-    const switched = half === "upper" && family === "three-phase-series";
+    const switched = half === "upper" && LETTING.includes(family);
     if (f.leak?.[0] === k && (!forward || switched)) {
       const seen = 0.001 * f.leak[1];
       return seen > Math.min(2, diodeMaxVolts) ? "OL" : round(seen, 0.001);
@@ -49,7 +52,7 @@ export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: S
   if (leg < 0) {
     // Rail to rail: two in a row somewhere, or nothing.
     if (red === "B-") {
-      if (family === "three-phase-series") return f.upper.includes("short") ? round(drop, 0.001) : "OL";
+      if (LETTING.includes(family)) return f.upper.includes("short") ? round(drop, 0.001) : "OL";
       if (f.upper.every((one) => one === "open") || f.lower.every((one) => one === "open")) return "OL";
       const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
       return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
@@ -60,6 +63,12 @@ export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: S
   if (red === "B+") return show(way("upper", leg), false, leg, "upper");
   if (red === "B-") return show(way("lower", leg), true, leg, "lower");
   return show(way("lower", leg), false, leg, "lower");
+}
+
+/** How a lamp of some seven ohms burns behind others. */
+function lamp(ohms: number): string {
+  const share = 7 / (7 + ohms);
+  return share > 0.85 ? "bright" : share > 0.3 ? "dim" : "dark";
 }
 
 /** What eyes and fingers find. */
@@ -101,6 +110,19 @@ export function found(asked: Asked, f: Faults, c: Chance, chemistry: string): st
       return f.ground > 0.5 ? c.pick(["broken", "sound"]) : c.yes(0.97) ? "sound" : "broken";
     case "inspect.fluid":
       return chemistry === "flooded" && (f.runaway || f.setVolts > 0.8) ? (c.yes(0.6) ? "low" : "ok") : c.yes(0.85) ? "ok" : "low";
+    case "inspect.belt":
+      if (f.belt >= 1) return "missing";
+      return f.belt > 0.1 ? (c.yes(0.75) ? "slack" : "ok") : c.yes(0.92) ? "ok" : "slack";
+    case "inspect.brushes":
+      return (f.brush > 1.5 ? c.yes(0.8) : c.yes(0.12)) ? "worn" : "ok";
+    case "generator.motoring": {
+      const word = f.brush > 3 ? "nothing" : f.fieldOpen || f.armature < 0.8 ? "hums" : "turns";
+      return c.yes(0.95) ? word : c.pick(["turns", "hums", "nothing"]);
+    }
+    case "regulator.feedLamp":
+      return lamp(f.feedCut || f.fuseBlown ? 1e9 : f.out);
+    case "regulator.groundLamp":
+      return lamp(f.ground);
     case "rotor.pull":
       return f.weak < 0.8
         ? c.weighted([

@@ -29,6 +29,21 @@ const STANDS: Record<string, [engine: "stopped" | "running" | "cranking", key: b
   "inspect.terminals": ["stopped", false, "", "battery"],
   "inspect.ground": ["stopped", false, "", "battery"],
   "inspect.fluid": ["stopped", false, "", "battery"],
+  "stator.dcVolts": ["running", true, "stator", "plug"],
+  "stator.diode": ["stopped", false, "stator", "plug"],
+  "inspect.belt": ["stopped", false, "", "generator"],
+  "inspect.brushes": ["stopped", false, "", "generator"],
+  "field.resistance": ["stopped", false, "stator", "plug"],
+  "field.resistanceAtUnit": ["stopped", false, "unit", "unit"],
+  "field.supply": ["stopped", true, "", "unit battery"],
+  "field.fullField": ["running", true, "", "unit battery"],
+  "generator.motoring": ["stopped", false, "stator", "generator plug battery"],
+  "generator.output": ["running", true, "stator", "plug"],
+  "generator.field": ["stopped", false, "stator", "plug"],
+  "generator.armature": ["stopped", false, "stator", "plug"],
+  "generator.atUnit": ["stopped", false, "unit", "unit"],
+  "regulator.feedLamp": ["stopped", true, "", "unit"],
+  "regulator.groundLamp": ["stopped", false, "", "unit battery"],
   "rotor.pull": ["stopped", false, "", "cover"],
   "swap.unit": ["running", true, "", "unit"],
 };
@@ -49,8 +64,19 @@ const POINT: Record<string, number> = {
   "inspect.terminals": 0.5,
   "inspect.ground": 0.5,
   "swap.unit": 10,
+  "inspect.belt": 0.5,
+  "field.resistance": 0.5,
+  "field.resistanceAtUnit": 0.5,
+  "field.supply": 0.5,
+  "generator.motoring": 4,
+  "generator.output": 2,
+  "generator.field": 0.5,
+  "generator.armature": 0.5,
+  "generator.atUnit": 0.5,
+  "regulator.feedLamp": 0.5,
+  "regulator.groundLamp": 0.5,
 };
-const OPEN: Record<string, number> = { battery: 1, plug: 3, unit: 3, fuses: 1, cover: 30 };
+const OPEN: Record<string, number> = { battery: 1, plug: 3, unit: 3, fuses: 1, generator: 3, cover: 30 };
 const [PLUG, START, STOP, WARM, CRANK, AMMETER_IN, AMMETER_OUT, CHARGE, DIAL] = [0.5, 1, 0.3, 1, 1, 1.5, 1, 5, 0.1];
 /** Tests that need no tool beyond a multimeter and a lamp are not named here. */
 const TOOL = ["battery.load", "battery.conductance", "charge.current", "swap.unit"];

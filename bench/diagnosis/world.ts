@@ -1,7 +1,7 @@
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
-import { type Asked, draw, type Faults, type Fill, type Hidden, KINDS, type Label, SAID, type SheetData, SOUND } from "./kinds";
-import { diodeShown, found, misread, round, spoiltBy } from "./shown";
+import { type Asked, draw, type Faults, type Fill, type Hidden, type Label, SAID, type SheetData, SOUND, type Sort, THREE_LEGS } from "./kinds";
+import { diodeShown, found, LETTING, misread, round, spoiltBy } from "./shown";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -11,6 +11,9 @@ import { diodeShown, found, misread, round, spoiltBy } from "./shown";
 
 const TAU = 2 * Math.PI;
 
+/** A generator's output at volts at its pins and at the battery. */
+export type Source = (pins: number, posts: number) => { amps: number; legs: number[] };
+
 /** One machine on one day, with a mechanic and a meter. */
 export class Machine {
   readonly sheet: SheetData;
@@ -19,10 +22,10 @@ export class Machine {
   readonly ambientC: number;
   readonly ageYears: number;
   readonly meter: { leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
-  readonly #chance: Chance;
-  #faults: Faults;
-  #charge: number;
-  readonly #self: {
+  protected readonly chance: Chance;
+  protected faults: Faults;
+  protected stored: number;
+  protected readonly own: {
     emf: number;
     ohms: number;
     henries: number;
@@ -36,35 +39,36 @@ export class Machine {
     legs: number[];
     sleeping: number;
   };
-  readonly #hand: { volts: number; ac: number; lead: number };
-  readonly #parted = new Map<string, number>();
-  readonly #runs = new Map<string, ReturnType<Machine["run"]>>();
+  protected readonly hand: { volts: number; ac: number; lead: number };
+  protected readonly visits = new Map<string, number>();
+  protected readonly runs = new Map<string, ReturnType<Machine["run"]>>();
   misreads = 0;
   /** Readings that were misread, by their order. */
   readonly wrong = new Set<number>();
   taken = 0;
 
-  constructor(sheet: SheetData, seed: number) {
+  /** @param sort what can fail on such machines, and on how many legs */
+  constructor(sheet: SheetData, seed: number, sort: Sort = THREE_LEGS) {
     const c = new Chance(seed);
-    this.#chance = c;
+    this.chance = c;
     this.sheet = sheet;
     this.ambientC = Math.round(c.between(-5, 38));
-    this.#faults = SOUND();
-    const names = draw(c);
+    this.faults = SOUND(sort.legs);
+    const names = draw(c, sort);
     let fill = "full" as Fill;
-    const leg = Math.floor(c.next() * 3);
+    const leg = Math.floor(c.next() * sort.legs);
     this.hidden = names.flatMap((name, k): Hidden[] => {
-      const kind = KINDS.find((one) => one.name === name);
+      const kind = sort.kinds.find((one) => one.name === name);
       if (!kind) return [];
       // Of a pair, the second sits on the same leg three times in five.
-      kind.set(this.#faults, c, k === 0 || c.yes(0.6) ? leg : Math.floor(c.next() * 3));
+      kind.set(this.faults, c, k === 0 || c.yes(0.6) ? leg : Math.floor(c.next() * sort.legs));
       if (k === 0) fill = kind.fill;
       return [{ name, part: kind.part }];
     });
-    this.#charge = fill === "full" ? c.between(0.8, 1) : fill === "mixed" ? c.between(0.55, 1) : c.between(0.15, 0.95);
+    this.stored = fill === "full" ? c.between(0.8, 1) : fill === "mixed" ? c.between(0.55, 1) : c.between(0.15, 0.95);
     if (names[0] === "flat") {
       this.hidden = [{ name: "flat", part: "charge" }];
-      this.#charge = c.between(0.05, 0.62);
+      this.stored = c.between(0.05, 0.62);
     }
     for (const { name } of this.hidden) {
       for (const [said, often] of SAID[name] ?? []) if (c.yes(often)) this.complaint.push(said);
@@ -73,7 +77,7 @@ export class Machine {
     if (c.yes(0.12)) this.complaint.push(c.pick(["slow-crank", "flat-overnight", "warning-lamp", "lamps-pulse"]));
     const old = this.hidden.some(({ part }) => part === "battery");
     this.ageYears = Math.round(old ? c.between(2, 8) : c.between(0, 6));
-    this.#self = {
+    this.own = {
       emf: 1 + c.normal(0.07),
       ohms: 1 + c.normal(0.1),
       henries: 1 + c.normal(0.1),
@@ -87,7 +91,7 @@ export class Machine {
       legs: [1 + c.normal(0.015), 1 + c.normal(0.015), 1 + c.normal(0.015)],
       sleeping: c.decades(0.1, 0.8),
     };
-    this.#hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
+    this.hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
     const lead = c.between(0.1, 0.35);
     this.meter = {
       leadOhms: Math.round(lead * 10) / 10 || 0.1,
@@ -95,10 +99,10 @@ export class Machine {
       trueRms: c.yes(0.3),
       diodeMaxVolts: c.between(2.3, 2.9),
     };
-    this.#hand.lead += lead - this.meter.leadOhms;
+    this.hand.lead += lead - this.meter.leadOhms;
     // A short through the unit that fires takes the main fuse with it.
-    const shunt = sheet.family !== "three-phase-series";
-    if (shunt && this.#faults.upper.includes("short") && !this.#faults.dead && c.yes(0.85)) this.#faults.fuseBlown = true;
+    const shunt = !LETTING.includes(sheet.family);
+    if (shunt && this.faults.upper.includes("short") && !this.faults.dead && c.yes(0.85)) this.faults.fuseBlown = true;
   }
 
   get parts(): Label[] {
@@ -107,8 +111,8 @@ export class Machine {
 
   /** Mends a part for good; the mechanic charges the battery at that. */
   mend(part: string): void {
-    const sound = SOUND();
-    const f = this.#faults;
+    const sound = SOUND(this.faults.pins.length);
+    const f = this.faults;
     const keep = (keys: (keyof Faults)[]): void => {
       for (const key of keys) (f as Record<keyof Faults, unknown>)[key] = sound[key];
     };
@@ -119,43 +123,43 @@ export class Machine {
     if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
     if (part === "loads") keep(["draw", "extra"]);
     if (part === "starter") keep(["starter", "starterCable"]);
-    if (f.cells === 0 && f.joint < 1) this.#charge = this.#chance.between(0.9, 1);
-    this.#runs.clear();
+    if (f.cells === 0 && f.joint < 1) this.stored = this.chance.between(0.9, 1);
+    this.runs.clear();
   }
 
   charge(): void {
-    if (this.#charge < 0.9) this.#charge = this.#chance.between(0.93, 1);
-    this.#runs.clear();
+    if (this.stored < 0.9) this.stored = this.chance.between(0.93, 1);
+    this.runs.clear();
   }
 
-  get #ah(): number {
+  protected get ah(): number {
     return this.sheet.battery.ah ?? 12;
   }
 
-  get #scale(): number {
+  protected get scale(): number {
     return this.sheet.systemVolts / 12;
   }
 
-  #band(test: string): [number, number] | undefined {
+  protected band(test: string): [number, number] | undefined {
     const band = this.sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
     return band && [band.low as number, band.high as number];
   }
 
   /** The network of coils, seen at the unit's pins or on the stator's own side of the plug. */
-  #dynamo(rpm: number, side: "unit" | "part", warm: boolean): Dynamo {
+  protected dynamo(rpm: number, side: "unit" | "part", warm: boolean, _loads?: string): Dynamo {
     const { sheet } = this;
-    const f = this.#faults;
+    const f = this.faults;
     const delta = sheet.winding === "delta";
-    const [low, high] = this.#band("stator.acVolts") ?? [50, 70];
+    const [low, high] = this.band("stator.acVolts") ?? [50, 70];
     const acRpm = sheet.bands.find((one) => one.test === "stator.acVolts")?.rpm ?? 5000;
-    const [ohmLow, ohmHigh] = this.#band("stator.resistance") ?? [0.3, 0.5];
-    const linePeak = ((low + high) / 2) * Math.SQRT2 * (rpm / acRpm) * f.slip * this.#self.emf * f.weak * f.turns;
+    const [ohmLow, ohmHigh] = this.band("stator.resistance") ?? [0.3, 0.5];
+    const linePeak = ((low + high) / 2) * Math.SQRT2 * (rpm / acRpm) * f.slip * this.own.emf * f.weak * f.turns;
     const omega = (TAU * rpm * f.slip * (sheet.polePairs ?? 9)) / 60;
     // The rating is what reaches the battery at speed: rectified, the short-circuit peak of a leg times 3/π, a twentieth lost.
     const peakAmps = ((sheet.ratedAmps ?? 25) / 0.95) * (Math.PI / 3);
     const full = (((low + high) / 2) * Math.SQRT2 * ((TAU * (sheet.polePairs ?? 9)) / 60)) / ((TAU * (sheet.polePairs ?? 9)) / 60) / acRpm;
-    const henries = (full / Math.sqrt(3) / peakAmps / ((TAU * (sheet.polePairs ?? 9)) / 60)) * this.#self.henries * f.turns ** 2;
-    const copper = (1 + 0.0039 * ((warm ? 75 : this.ambientC) - 20)) * this.#self.ohms * f.turns;
+    const henries = (full / Math.sqrt(3) / peakAmps / ((TAU * (sheet.polePairs ?? 9)) / 60)) * this.own.henries * f.turns ** 2;
+    const copper = (1 + 0.0039 * ((warm ? 75 : this.ambientC) - 20)) * this.own.ohms * f.turns;
     const pairOhms = ((ohmLow + ohmHigh) / 2) * copper;
     const coils: Coil[] = [];
     const links: Link[] = [];
@@ -167,9 +171,9 @@ export class Machine {
     for (const leg of [0, 1, 2]) {
       const [from, to] = [pin(leg), delta ? pin((leg + 1) % 3) : neutral];
       const part = {
-        peak: (delta ? linePeak : linePeak / Math.sqrt(3)) * (this.#self.legs[leg] as number),
+        peak: (delta ? linePeak : linePeak / Math.sqrt(3)) * (this.own.legs[leg] as number),
         phase: (-TAU * leg) / 3,
-        ohms: (delta ? 1.5 : 0.5) * pairOhms * (this.#self.legs[leg] as number),
+        ohms: (delta ? 1.5 : 0.5) * pairOhms * (this.own.legs[leg] as number),
         henries: (delta ? 3 : 1) * henries,
       };
       const broken = f.open === leg || (warm && f.hotOpen === leg);
@@ -215,94 +219,99 @@ export class Machine {
   }
 
   /** The battery's volts at a current into it, by this world's own law. */
-  #battery(amps: number): number {
+  protected batteryVolts(amps: number): number {
     const { battery } = this.sheet;
-    const f = this.#faults;
+    const f = this.faults;
     const lithium = battery.chemistry === "lithium-iron";
-    const s = this.#charge;
+    const s = this.stored;
     const sealed = battery.chemistry === "flooded" ? 0 : 0.12;
     const whole = lithium ? 12.9 + 0.45 * s + (s < 0.1 ? -6 * (0.1 - s) : 0) : 11.65 + sealed * 0.7 + 1.08 * s ** 0.93 + (sealed - 0.05) * s * 0.6;
-    const open = (whole + this.#self.rest) * this.#scale * (1 - f.cells / (lithium ? 4 : 6 * this.#scale));
-    const ohms = this.#restOhms();
+    const open = (whole + this.own.rest) * this.scale * (1 - f.cells / (lithium ? 4 : 6 * this.scale));
+    const ohms = this.restOhms();
     if (amps < 0) return open + amps * ohms * 1.6;
     const full = lithium ? 0.08 : 0.055;
-    const base = this.#ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
-    return open + amps * ohms + 0.55 * this.#scale * Math.log1p(amps / Math.max(1e-4, base));
+    const base = this.ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
+    return open + amps * ohms + 0.55 * this.scale * Math.log1p(amps / Math.max(1e-4, base));
   }
 
-  #restOhms(): number {
+  protected restOhms(): number {
     const { battery } = this.sheet;
-    const f = this.#faults;
+    const f = this.faults;
     const cold = 1 + 0.011 * Math.max(0, 25 - this.ambientC);
-    const low = 1 + Math.max(0, 0.5 - this.#charge);
-    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (this.#ah * f.size)) * this.#scale * f.aged * cold * low * this.#self.battery + f.joint;
+    const low = 1 + Math.max(0, 0.5 - this.stored);
+    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (this.ah * f.size)) * this.scale * f.aged * cold * low * this.own.battery + f.joint;
   }
 
   /** Posts with key and lights on: lamps are resistors. */
-  #keyOn(amps: number): number {
+  protected keyOn(amps: number): number {
     // What was added comes on with key and lights.
-    const lamps = (13.5 * this.#scale) / (amps * this.#self.loads + this.#faults.extra * (this.sheet.ratedAmps ?? 25) * 0.8);
-    return (this.#battery(0) * lamps) / (lamps + 1.6 * this.#restOhms() + this.#faults.post);
+    const lamps = (13.5 * this.scale) / (amps * this.own.loads + this.faults.extra * (this.sheet.ratedAmps ?? 25) * 0.8);
+    return (this.batteryVolts(0) * lamps) / (lamps + 1.6 * this.restOhms() + this.faults.post);
+  }
+
+  /** What the generator gives with nothing held back: amps, and rms amps of each leg, at volts at its pins and at the battery. */
+  protected source(rpm: number, _loads: string, warm: boolean): Source {
+    const dynamo = this.dynamo(rpm, "unit", warm);
+    const hertz = (rpm * this.faults.slip * (this.sheet.polePairs ?? 9)) / 60;
+    let stood: Stood | undefined;
+    return (pins) => {
+      const made = deliver(dynamo, hertz, Math.max(1, pins), stood);
+      stood = made.stood;
+      return made;
+    };
   }
 
   /** The running machine in balance. */
   run(rpm: number, loads: string, warm: boolean): { posts: number; out: number; into: number; amps: number; legs: number[] } {
     const { sheet } = this;
-    const f = this.#faults;
+    const f = this.faults;
     const dead = f.dead || (warm && f.deadHot);
     const given = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
-    const normal = given.normal * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8;
+    const normal = given.normal * this.own.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8;
     // Behind a blown main fuse nothing is left on the battery: lamps and drain say so as well.
     const takes = f.fuseBlown
       ? 0
       : loads === "all"
-        ? given.all * this.#self.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8
+        ? given.all * this.own.loads + f.extra * (sheet.ratedAmps ?? 25) * 0.8
         : loads === "off"
           ? 0.35 * normal
           : normal;
-    const wireOut = ((0.16 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.out;
-    const wireBack = ((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * this.#scale + f.ground + f.innerGround;
+    const wireOut = ((0.16 * this.own.wire) / (sheet.ratedAmps ?? 25)) * this.scale + f.out;
+    const wireBack = ((0.09 * this.own.wire) / (sheet.ratedAmps ?? 25)) * this.scale + f.ground + f.innerGround;
     const cut = f.feedCut || f.fuseBlown || f.outputInside || dead;
-    const dynamo = this.#dynamo(rpm, "unit", warm);
-    const hertz = (rpm * f.slip * (sheet.polePairs ?? 9)) / 60;
+    const source = this.source(rpm, loads, warm);
     const balanceAt = (posts: number): { into: number; load: number; amps: number } => {
       let [low, high] = [-80, 300];
       for (let k = 0; k < 40; k++) {
         const middle = 0.5 * (low + high);
-        if (this.#battery(middle) + middle * f.post < posts) low = middle;
+        if (this.batteryVolts(middle) + middle * f.post < posts) low = middle;
         else high = middle;
       }
-      const load = (takes * posts) / (13.5 * this.#scale);
+      const load = (takes * posts) / (13.5 * this.scale);
       return { into: low, load, amps: low + load };
     };
-    let stood: Stood | undefined;
-    const legsAt = (volts: number) => {
-      const made = deliver(dynamo, hertz, Math.max(1, volts), stood);
-      stood = made.stood;
-      return made;
-    };
-    const restVolts = this.#battery(0);
+    const restVolts = this.batteryVolts(0);
     const solve = (): { posts: number; legs: number[] } => {
       // The more the posts are raised the less the generator gives and the more the battery takes: one crossing.
-      let [low, high] = [restVolts - 4 * this.#scale, restVolts + 9 * this.#scale];
+      let [low, high] = [restVolts - 4 * this.scale, restVolts + 9 * this.scale];
       let legs = [0, 0, 0];
       for (let k = 0; k < 9; k++) {
         const posts = 0.5 * (low + high);
         const { amps } = balanceAt(posts);
         const pins = posts + Math.max(0, amps) * (wireOut + wireBack);
-        const made = legsAt(pins);
+        const made = source(pins, posts);
         legs = made.legs;
         if (made.amps > amps) low = posts;
         else high = posts;
       }
       return { posts: 0.5 * (low + high), legs };
     };
-    const shown = this.#band("charge.volts");
-    const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.#scale) as number) + (this.#self.set + f.setVolts) * this.#scale;
+    const shown = this.band("charge.volts");
+    const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.scale) as number) + (this.own.set + f.setVolts) * this.scale;
     let posts: number;
     let legs: number[];
     // With nothing from the unit the battery carries the loads: no regulator can hold its posts lower than that.
-    let [least, above] = [restVolts - 6 * this.#scale, restVolts];
+    let [least, above] = [restVolts - 6 * this.scale, restVolts];
     for (let k = 0; k < 30; k++) {
       const middle = 0.5 * (least + above);
       if (balanceAt(middle).amps < 0) least = middle;
@@ -310,7 +319,7 @@ export class Machine {
     }
     if (cut) {
       posts = least;
-      legs = dead || sheet.family === "three-phase-series" ? [1, 1, 1] : legsAt(aim).legs;
+      legs = dead || sheet.family === "three-phase-series" ? [1, 1, 1] : source(aim, aim).legs;
     } else {
       const free = solve();
       posts = free.posts;
@@ -346,12 +355,12 @@ export class Machine {
 
   /** The mechanic takes a reading; sometimes wrongly, and sometimes a whole visit wrongly: a bad contact at the probe that stays put. */
   take(asked: Asked): number | string {
-    const true_ = this.#true(asked);
-    const c = this.#chance;
+    const true_ = this.truth(asked);
+    const c = this.chance;
     const order = this.taken++;
     const visit = `spoilt${asked.test}${asked.rpm}${asked.hot}`;
-    if (!this.#parted.has(visit)) this.#parted.set(visit, c.yes(0.012) ? c.next() : -1);
-    const alike = this.#parted.get(visit) as number;
+    if (!this.visits.has(visit)) this.visits.set(visit, c.yes(0.012) ? c.next() : -1);
+    const alike = this.visits.get(visit) as number;
     const wrong = alike >= 0 ? spoiltBy(asked, true_, alike) : c.yes(0.025) ? misread(asked, true_, c) : true_;
     if (wrong === true_) return true_;
     this.misreads++;
@@ -359,33 +368,33 @@ export class Machine {
     return wrong;
   }
 
-  #speed(asked: Asked): number {
+  protected speed(asked: Asked): number {
     const aim = asked.rpm === "idle" ? this.sheet.idleRpm : (asked.rpm ?? this.sheet.testRpm);
     // One throttle hand a test visit: the error is common to its readings.
     const visit = `${asked.test}${asked.rpm}`;
-    if (!this.#parted.has(visit)) this.#parted.set(visit, 1 + this.#chance.normal(asked.rpm === "idle" ? 0.05 : 0.035));
-    return aim * (this.#parted.get(visit) as number);
+    if (!this.visits.has(visit)) this.visits.set(visit, 1 + this.chance.normal(asked.rpm === "idle" ? 0.05 : 0.035));
+    return aim * (this.visits.get(visit) as number);
   }
 
-  #visitLead(test: string, hot: boolean): number {
+  protected visitLead(test: string, hot: boolean): number {
     const visit = `lead${test}${hot}`;
-    if (!this.#parted.has(visit)) this.#parted.set(visit, this.#chance.normal(0.02));
-    return this.meter.leadOhms + this.#hand.lead + (this.#parted.get(visit) as number);
+    if (!this.visits.has(visit)) this.visits.set(visit, this.chance.normal(0.02));
+    return this.meter.leadOhms + this.hand.lead + (this.visits.get(visit) as number);
   }
 
-  #ohms(value: number, asked: Asked): number | string {
+  protected shownOhms(value: number, asked: Asked): number | string {
     if (value > 2.2e7) return "OL";
-    const shown = value + this.#visitLead(asked.test, asked.hot === true);
-    return round(Math.max(0, shown * (1 + this.#chance.normal(0.008))), value > 1000 ? value / 200 : this.meter.ohmsResolution);
+    const shown = value + this.visitLead(asked.test, asked.hot === true);
+    return round(Math.max(0, shown * (1 + this.chance.normal(0.008))), value > 1000 ? value / 200 : this.meter.ohmsResolution);
   }
 
-  #volts(value: number): number {
-    return round(value * this.#hand.volts + this.#chance.normal(0.015), 0.01);
+  protected shownVolts(value: number): number {
+    return round(value * this.hand.volts + this.chance.normal(0.015), 0.01);
   }
 
-  #true(asked: Asked): number | string {
-    const c = this.#chance;
-    const f = this.#faults;
+  protected truth(asked: Asked): number | string {
+    const c = this.chance;
+    const f = this.faults;
     const { sheet } = this;
     const warm = asked.hot === true;
     const legs = sheet.legs.map((leg) => leg.id);
@@ -394,69 +403,69 @@ export class Machine {
       const [a, b] = (at ?? "").split("-");
       return [legOf(a), legOf(b)];
     };
-    const scale = this.#scale;
+    const scale = this.scale;
     const loads = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
-    const cca = sheet.battery.cca ?? 12 * this.#ah;
+    const cca = sheet.battery.cca ?? 12 * this.ah;
     const crank = (): { volts: number; drop: number; post: number } => {
-      const sound = 0.38 * cca * this.#self.crank;
+      const sound = 0.38 * cca * this.own.crank;
       const motor = (10.4 * scale) / (sound * f.starter);
       // The cable is as thick as it is, whatever the starter takes.
-      const cable = (0.2 * scale * this.#self.cable) / (0.38 * cca) + f.starterCable;
-      const inner = this.#restOhms() * 1.6 + f.post;
-      const flows = this.#battery(0) / (motor + cable + inner + 0.002);
-      return { volts: this.#battery(0) - flows * inner - 0.15, drop: flows * cable, post: flows * (f.post + 0.0006) };
+      const cable = (0.2 * scale * this.own.cable) / (0.38 * cca) + f.starterCable;
+      const inner = this.restOhms() * 1.6 + f.post;
+      const flows = this.batteryVolts(0) / (motor + cable + inner + 0.002);
+      return { volts: this.batteryVolts(0) - flows * inner - 0.15, drop: flows * cable, post: flows * (f.post + 0.0006) };
     };
-    const sleeps = this.#self.sleeping;
-    const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.#battery(0)) / (2 * f.leak[1]) : 0;
+    const sleeps = this.own.sleeping;
+    const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.batteryVolts(0)) / (2 * f.leak[1]) : 0;
     const lampsOff = f.fuseBlown;
     switch (asked.test) {
       case "battery.rest":
-        return this.#volts(this.#battery(0) + c.between(0, 0.03));
+        return this.shownVolts(this.batteryVolts(0) + c.between(0, 0.03));
       case "battery.settled":
-        return this.#volts(lampsOff ? this.#battery(-0.05) : this.#keyOn(loads.normal));
+        return this.shownVolts(lampsOff ? this.batteryVolts(-0.05) : this.keyOn(loads.normal));
       case "battery.crank":
-        return this.#volts(crank().volts + c.normal(0.12));
+        return this.shownVolts(crank().volts + c.normal(0.12));
       case "battery.load":
-        return this.#volts(Math.max(0, this.#battery(-cca / 2)));
+        return this.shownVolts(Math.max(0, this.batteryVolts(-cca / 2)));
       case "battery.conductance":
-        return Math.round(Math.min(130, 100 / (this.#restOhms() / ((0.19 / this.#ah) * scale))));
+        return Math.round(Math.min(130, 100 / (this.restOhms() / ((0.19 / this.ah) * scale))));
       case "battery.postDrop":
-        return this.#volts(crank().post);
+        return this.shownVolts(crank().post);
       case "starter.cableDrop":
-        return this.#volts(crank().drop);
+        return this.shownVolts(crank().drop);
       case "charge.volts":
       case "charge.outputVolts":
       case "charge.positiveDrop":
       case "charge.groundDrop":
       case "charge.current":
       case "stator.legDrop": {
-        const rpm = this.#speed(asked);
+        const rpm = this.speed(asked);
         // The engine was warmed up, as the step asks, more often than not to the heat at which hot faults show.
-        if (!this.#parted.has("warm")) this.#parted.set("warm", c.yes(0.5) ? 1 : 0);
-        const hot = warm || this.#parted.get("warm") === 1;
+        if (!this.visits.has("warm")) this.visits.set("warm", c.yes(0.5) ? 1 : 0);
+        const hot = warm || this.visits.get("warm") === 1;
         const key = `${rpm}${asked.loads}${hot}`;
-        const run = this.#runs.get(key) ?? this.run(rpm, asked.loads ?? "normal", hot);
-        this.#runs.set(key, run);
-        const ground = run.amps * (((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground);
-        if (asked.test === "charge.volts") return this.#volts(run.posts + c.normal(0.02));
-        if (asked.test === "charge.outputVolts") return this.#volts(run.out + c.normal(0.02));
-        if (asked.test === "charge.positiveDrop") return this.#volts(run.out - ground - run.posts);
-        if (asked.test === "charge.groundDrop") return this.#volts(ground);
+        const run = this.runs.get(key) ?? this.run(rpm, asked.loads ?? "normal", hot);
+        this.runs.set(key, run);
+        const ground = run.amps * (((0.09 * this.own.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground);
+        if (asked.test === "charge.volts") return this.shownVolts(run.posts + c.normal(0.02));
+        if (asked.test === "charge.outputVolts") return this.shownVolts(run.out + c.normal(0.02));
+        if (asked.test === "charge.positiveDrop") return this.shownVolts(run.out - ground - run.posts);
+        if (asked.test === "charge.groundDrop") return this.shownVolts(ground);
         if (asked.test === "charge.current") return round(run.into + c.normal(0.4), 0.1);
         const leg = legOf(asked.at);
         const ohms = (f.pins[leg] as number) + (f.cable[leg] as number);
-        return round((ohms > 1000 ? 0.5 * ((this.#band("stator.acVolts") ?? [50, 70])[0] as number) : ohms * (run.legs[leg] as number)) * this.#hand.ac, 0.01);
+        return round((ohms > 1000 ? 0.5 * ((this.band("stator.acVolts") ?? [50, 70])[0] as number) : ohms * (run.legs[leg] as number)) * this.hand.ac, 0.01);
       }
       case "stator.resistance": {
         const [a, b] = pairOf(asked.at);
-        return this.#ohms(ohmsBetween(this.#dynamo(0, "part", warm), a, b), asked);
+        return this.shownOhms(ohmsBetween(this.dynamo(0, "part", warm), a, b), asked);
       }
       case "stator.toGround":
-        return this.#ohms(f.touch ? ohmsBetween(this.#dynamo(0, "part", warm), legOf(asked.at), -1) : 1e9, asked);
+        return this.shownOhms(f.touch ? ohmsBetween(this.dynamo(0, "part", warm), legOf(asked.at), -1) : 1e9, asked);
       case "stator.acVolts":
       case "stator.acVoltsAtUnit": {
-        const rpm = this.#speed(asked);
-        const dynamo = this.#dynamo(rpm, asked.test === "stator.acVolts" ? "part" : "unit", warm);
+        const rpm = this.speed(asked);
+        const dynamo = this.dynamo(rpm, asked.test === "stator.acVolts" ? "part" : "unit", warm);
         const volts = unloaded(dynamo, (rpm * f.slip * (sheet.polePairs ?? 9)) / 60);
         const [a, b] = pairOf(asked.at);
         const which = a + b === 1 ? 0 : a + b === 3 ? 1 : 2;
@@ -465,16 +474,16 @@ export class Machine {
           (leg) => f.open === leg || (warm && f.hotOpen === leg) || (asked.test.endsWith("Unit") && (f.pins[leg] as number) + (f.cable[leg] as number) > 1e5),
         );
         const seen = sheet.winding !== "delta" && broken ? volts[which] * c.between(0.02, 0.15) : volts[which];
-        return round(seen * this.#hand.ac * (1 + c.normal(0.012)), 0.1);
+        return round(seen * this.hand.ac * (1 + c.normal(0.012)), 0.1);
       }
       case "regulator.diode":
         return diodeShown(asked.at ?? "", f, c, sheet, this.ambientC, this.meter.diodeMaxVolts);
       case "regulator.feed":
-        return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.#volts(this.#keyOn(loads.normal));
+        return f.feedCut || f.fuseBlown ? round(c.between(0, 0.4), 0.01) : this.shownVolts(this.keyOn(loads.normal));
       case "regulator.ground":
-        return this.#ohms(((0.09 * this.#self.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground, asked);
+        return this.shownOhms(((0.09 * this.own.wire) / (sheet.ratedAmps ?? 25)) * scale + f.ground, asked);
       case "fuse.continuity":
-        return asked.at === sheet.fuses[0]?.id && f.fuseBlown ? "OL" : this.#ohms(0.004, asked);
+        return asked.at === sheet.fuses[0]?.id && f.fuseBlown ? "OL" : this.shownOhms(0.004, asked);
       case "drain.current":
         return round((f.fuseBlown ? sleeps * 0.3 : sleeps + leakAmps + f.draw) * (1 + c.normal(0.02)), 0.1);
       case "drain.unitUnplugged":

@@ -1,7 +1,8 @@
 import { acceptAmps } from "./cell";
 import { controlField, Fields } from "./fields";
-import { CLOSED_OHMS, type Netlist, NetlistProblem, nodeNumber, OPEN_OHMS, type Probe } from "./netlist";
+import { type Netlist, NetlistProblem, type Probe } from "./netlist";
 import { type Plan, planOf, type Transfer, transferOf, windingConductance } from "./plan";
+import { type Live, readerOf } from "./readers";
 
 /**
  * The circuit in the time domain at a fixed step: trapezoidal rule, and wherever a rectifier starts or stops the step is
@@ -128,7 +129,16 @@ export class Transient {
     this.#heat = new Float64Array(plan.fuses.length);
     this.#blown = plan.fuses.map(() => false);
     this.#watched = [...plan.rectifiers, ...plan.windings, ...plan.batteries, ...plan.controls, ...plan.fields, ...plan.fuses].map(({ a, b }) => ({ a, b }));
-    this.#readers = options.probes.map((probe) => this.#reader(probe));
+    const live: Live = {
+      plan,
+      amps: this.#amps,
+      eta: this.#eta,
+      fieldAmps: this.#fields.amps,
+      conducts: (i) => (this.#mask & (1 << i)) !== 0,
+      melted: this.melted,
+      watch: (a, b) => this.#watch(a, b),
+    };
+    this.#readers = options.probes.map((probe) => readerOf(probe, netlist, live));
     this.#seen = new Float64Array(this.#watched.length);
     this.#spare = new Float64Array(this.#watched.length);
     this.#transfer = this.#pattern(0);
@@ -491,50 +501,5 @@ export class Transient {
   #watch(a: number, b: number): number {
     this.#extra++;
     return this.#watched.push({ a, b }) - 1;
-  }
-
-  #reader(probe: Probe): (seen: Float64Array) => number {
-    const { nodes, rectifiers, windings, batteries } = this.#plan;
-    if ("volts" in probe) {
-      const at = this.#watch(nodeNumber(nodes, probe.volts[0]), nodeNumber(nodes, probe.volts[1]));
-      return (seen) => seen[at] as number;
-    }
-    const element = this.netlist.elements.find((one) => one.id === probe.amps);
-    switch (element?.kind) {
-      case "winding": {
-        const i = windings.findIndex((one) => one.element.id === element.id);
-        return () => this.#amps[i] as number;
-      }
-      case "battery": {
-        const k = batteries.findIndex((one) => one.element.id === element.id);
-        const at = rectifiers.length + windings.length + k;
-        return (seen) => {
-          const drop = (seen[at] as number) - element.cell.openVolts - (this.#eta[k] as number);
-          return drop / element.cell.ohms;
-        };
-      }
-      case "field": {
-        const k = this.#plan.fields.findIndex((one) => one.element.field === element.id);
-        return () => this.#fields.amps[k] as number;
-      }
-      case "diode":
-      case "scr":
-      case "mosfet": {
-        const from = nodeNumber(nodes, element.a);
-        const ways = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
-        return (seen) => ways.reduce((sum, { i, one, sign }) => sum + (this.#mask & (1 << i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
-      }
-      case "resistor":
-      case "switch":
-      case "fuse": {
-        const ohms = element.kind === "switch" ? (element.closed ? CLOSED_OHMS : OPEN_OHMS) : element.ohms;
-        const at = this.#watch(nodeNumber(nodes, element.a), nodeNumber(nodes, element.b));
-        return (seen) => (this.melted.has(element.id) ? 0 : (seen[at] as number) / ohms);
-      }
-      case "current":
-        return () => element.amps;
-      default:
-        throw new NetlistProblem(`No current can be read in ${probe.amps}.`);
-    }
   }
 }

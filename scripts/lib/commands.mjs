@@ -75,6 +75,12 @@ export function benchDiagnosis(args) {
   run("node", ["build/tools/diagnosis.js", ...args], { NODE_ENV: "production" });
 }
 
+/** The engine on hidden faults of the families that are not three-phase on magnets. */
+export function benchFamilies(args) {
+  build();
+  run("node", ["build/tools/families.js", ...args], { NODE_ENV: "production" });
+}
+
 /** Times the engine's parts: drawing charts in threads, an update, a ranking. */
 export function benchEngine() {
   build();

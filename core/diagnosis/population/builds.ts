@@ -47,7 +47,7 @@ const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, 
 const UNKNOWN = {
   emf: 0.34,
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
-  excited: 0.15,
+  excited: { ofSheet: 0.15, ofNone: 0.22 },
   ohms: 0.45,
   henries: 0.22,
   setVolts: 0.28,
@@ -186,7 +186,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
   const { field } = familyOf(sheet.family);
   const wider: Partial<Record<Spread, number>> = {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
-    ...(field ? { emf: UNKNOWN.excited } : {}),
+    ...(field ? { emf: UNKNOWN.excited[open.amps ? "ofNone" : "ofSheet"] } : {}),
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),

@@ -16,7 +16,12 @@ interface Gauge {
   range: number;
   /** The spreads that move it. */
   moved: readonly Spread[];
+  /** From here on a figure means the open line: what creeps across a break, Ω. */
+  opens?: number;
 }
+
+/** Copper and contacts read ohms; megohms there are damp. */
+const OPENS = 1e6;
 
 const CHARGE: readonly Spread[] = [
   "emf",
@@ -60,7 +65,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
-  "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, moved: WINDING },
+  "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
   "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, moved: ["lead", "leadCold", "severity"] },
   "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
@@ -70,15 +75,15 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "severity"] },
-  "field.resistance": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, moved: WINDING },
-  "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, moved: [...WINDING, "severity2"] },
+  "field.resistance": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
+  "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "field.supply": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   "field.fullField": { scale: "plain", model: 0.4, noise: 0.2, range: 12, moved: CHARGE },
   "generator.output": { scale: "plain", model: 0.5, noise: 0.2, range: 40, moved: ["emf", "rpmChargeIdle", "severity", "severity2"] },
-  "generator.field": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, moved: WINDING },
-  "generator.atUnit": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, moved: [...WINDING, "severity2"] },
-  "generator.armature": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, moved: WINDING },
-  "fuse.continuity": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround"] },
+  "generator.field": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
+  "generator.atUnit": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
+  "generator.armature": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: WINDING },
+  "fuse.continuity": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, opens: OPENS, moved: ["lead", "leadGround"] },
   "drain.current": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
   "drain.unitUnplugged": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
   "drain.fusePulled": { scale: "decades", floor: 0.1, model: 0.12, noise: 0.05, range: 5, moved: DRAIN },
@@ -104,6 +109,11 @@ const AILING_MODEL = 1.6;
 export function modelVariance({ test, rpm }: Step, ailing: boolean): number {
   const model = test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model;
   return (ailing && test.startsWith("charge.") ? AILING_MODEL * model : model) ** 2;
+}
+
+/** True for a figure that says no more than the open line does. */
+export function readsOpen(test: TestId, value: number): boolean {
+  return value >= (gaugeOf(test).opens ?? Number.POSITIVE_INFINITY);
 }
 
 /** True for volts that a unit holds at its set point once the generator gives enough. */

@@ -1,6 +1,4 @@
-import { surfaceVolts } from "../../battery/charge";
-import { chargerAmps, voltsOnCharger } from "../../battery/charger";
-import { type Battery, cellOf, conductancePercent } from "../../battery/model";
+import { chargerAmps } from "../../battery/charger";
 import { type Cell, steadyVolts } from "../../circuit/cell";
 import { ENDLESS_OVERLOAD } from "../../circuit/netlist";
 import { conditionOf, stateOf } from "../../machine/condition";
@@ -13,7 +11,8 @@ import { faultOf, needsNoPart } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
-import { healthyState, type MachineState, pileAmpsOf } from "../../machine/state";
+import { healthyState, type MachineState } from "../../machine/state";
+import { AtRest } from "./atRest";
 import { blend, blendUnit, turnedPlace, turnOf, type WeighedChart } from "./blend";
 import type { Build } from "./builds";
 import { type Atlas, chartKey, isCharted, typicalOf } from "./charts";
@@ -74,19 +73,11 @@ interface Charging {
   spare: number;
 }
 
-/** A battery at rest under some load: volts at the cable's lug on its plus post, and what the post loses, V. */
-interface Loaded {
-  volts: number;
-  post: number;
-}
-
 /** A of a generator with its regulator holding nothing or all back, at some volts behind it and at the main fuse, from where its field is fed. */
 type Generation = (of: "full" | "held", volts: number, main?: number) => number;
 
 /** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
 const HOT_C = 85;
-/** A joint or wire above this carries nothing. */
-const OPEN_OHMS = 1e5;
 /** A field is never weaker than this, against its charts'. */
 const LEAST_FIELD = 0.01;
 /** A field's share below which its regulator holds back everything, and the most that a generator in closed form gives, times its rating. */
@@ -94,8 +85,6 @@ const LEAST_LEAK = 0.02;
 const CLOSED_MOST = 8;
 /** A short through the unit that draws this many times the fuse's rating melts it. */
 const MELTS = 2;
-/** Volts at which loads are stated, for 12 V; what the running engine takes of the loads at any switch. */
-const LOAD_VOLTS = 13.5;
 /** Current falls a little less than in proportion to the inductance: copper limits too. */
 const BY_INDUCTANCE = 0.8;
 /** From a battery's post over its fuse's wire to the main fuse. */
@@ -111,8 +100,7 @@ const STRENGTH = { most: 2.5, within: 0.01 } as const;
  * A candidate worked out: the state of its parts and the charts it is blended from. Everything that a look can ask of it is
  * a closed sum from here; the circuit itself was asked when the charts were drawn.
  */
-export class Subject {
-  readonly state: MachineState;
+export class Subject extends AtRest {
   readonly around: Surroundings;
   readonly candidate: Candidate;
   /** Charts of its windings or plug, of its unit; empty where that is sound. */
@@ -130,8 +118,6 @@ export class Subject {
   #curves: Record<Speed, { full: number[]; held: number[] | undefined }> | undefined;
 
   constructor(around: Surroundings, candidate: Candidate, { warm, running, charged, mended }: Moment) {
-    this.around = around;
-    this.candidate = candidate;
     const { sheet } = around;
     // What comes with heat: a joint that opens, a unit that gives up.
     const faults = candidate.faults.flatMap((set): SetFault[] => {
@@ -143,14 +129,10 @@ export class Subject {
     });
     const refilled = charged || mended.includes("battery");
     const plain = faults.filter(({ fault }) => !(fault.startsWith("stator.") && isCharted(fault)) && !fault.startsWith("regulator.diode"));
-    this.state = stateOf(
-      sheet,
-      conditionOf(plain, {
-        charge: refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge,
-        ambientC: around.ambientC,
-      }),
-      true,
-    );
+    const charge = refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
+    super(stateOf(sheet, conditionOf(plain, { charge, ambientC: around.ambientC }), true));
+    this.around = around;
+    this.candidate = candidate;
     this.strength = (excited(this.state) * (this.state.windings[0]?.voltsPerRpm ?? 0)) / (excited(around.sound) * (around.sound.windings[0]?.voltsPerRpm ?? 1));
     this.grip = gripOf(this.state, "normal");
     this.#least = this.state.field ? leastShareOf(this.state.field) : 0;
@@ -259,131 +241,6 @@ export class Subject {
     return this.curves.test.held !== undefined || this.#least > LEAST_LEAK;
   }
 
-  /** The battery as the offsets leave it. */
-  cell(z: Offsets): Cell {
-    const { battery } = this.state;
-    const moved: Battery = {
-      ...battery,
-      charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
-      resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)),
-      ah: battery.ah * Math.exp(z.capacity ?? 0),
-    };
-    const cell = cellOf(moved);
-    return { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
-  }
-
-  restVolts(z: Offsets, hours: number): number {
-    const { chemistry, systemVolts, charge } = this.state.battery;
-    if (this.state.chargerVolts !== undefined) return voltsOnCharger(this.cell(z), this.state.chargerVolts);
-    return this.cell(z).openVolts + charge * surfaceVolts(chemistry, systemVolts, hours);
-  }
-
-  /** @param through whether the tester's clamp sits on the cable's lug, so that it measures the post as well */
-  conductance(z: Offsets, through: boolean): number {
-    const { battery, postOhms } = this.state;
-    const jointOhms = battery.jointOhms + (through ? postOhms : 0);
-    return conductancePercent({ ...battery, jointOhms, resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)) });
-  }
-
-  get mainFuseOpen(): boolean {
-    const id = this.around.sheet.fuses[0]?.id;
-    return id !== undefined && (this.state.fuseOhms[id] ?? 0) > OPEN_OHMS;
-  }
-
-  get outputOpen(): boolean {
-    return this.state.outputOhms > OPEN_OHMS || this.mainFuseOpen;
-  }
-
-  #loadOhms(loads: Loads, z: Offsets): number {
-    const amps = this.state.loadAmps[loads] * Math.exp(z.loads ?? 0);
-    return (LOAD_VOLTS * (this.around.sheet.systemVolts / 12)) / Math.max(0.01, amps);
-  }
-
-  /** What a field that the key feeds takes while nothing holds it back, A. */
-  get #fieldAmps(): number {
-    const { field, unit, family } = this.state;
-    return field && familyOf(family).field?.fed === "key" && unit.gates !== "off" ? fedAmps(this.state) : 0;
-  }
-
-  /** Loads with what generator and field take of a battery that nothing charges, Ω. */
-  #uncharged(loads: Loads, z: Offsets, parted?: "output"): number {
-    const { openVolts } = this.cell(z);
-    const back = parted ? 0 : this.backAmps(openVolts);
-    return 1 / (1 / this.#loadOhms(loads, z) + this.#fieldAmps / (FEED_VOLTS * this.#scale) + back / openVolts);
-  }
-
-  /** With key and lights on: volts at the cable's lug on the plus post, and what the post loses. @param parted the plug that is */
-  settled(z: Offsets, parted?: "output"): Loaded {
-    return this.#loaded(this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#uncharged("normal", z, parted), z);
-  }
-
-  /** The battery at rest with something on it. */
-  #loaded(ohms: number, z: Offsets): Loaded {
-    const cell = this.cell(z);
-    const { postOhms, chargerVolts } = this.state;
-    const inner = cell.ohms + cell.polarOhms + postOhms;
-    const alone = Number.isFinite(ohms) ? (cell.openVolts * ohms) / (ohms + inner) : cell.openVolts;
-    if (chargerVolts === undefined || chargerVolts <= alone) return { volts: alone, post: (postOhms * (cell.openVolts - alone)) / inner };
-    const into = falsePosition(
-      (amps) => {
-        const at = steadyVolts(cell, amps) + amps * postOhms;
-        return chargerAmps(chargerVolts, at) - at / ohms - amps;
-      },
-      -cell.openVolts / inner,
-      chargerAmps(chargerVolts, 0),
-    );
-    return { volts: steadyVolts(cell, into) + into * postOhms, post: -into * postOhms };
-  }
-
-  /** Cranking: volts at the cable's lug on the plus post, what the post loses, and the drop along the starter's cable. */
-  cranking(z: Offsets): Loaded & { drop: number } {
-    const { starter, strapOhms } = this.state;
-    const amps = starter.crankAmps * Math.exp((z.crank ?? 0) + (z.capacity ?? 0));
-    const cable = starter.cableOhms * Math.exp((z.cable ?? 0) - (z.capacity ?? 0));
-    const motor = (10.5 * (this.around.sheet.systemVolts / 12)) / amps;
-    const turning = cable + motor + strapOhms;
-    const lights = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.#loadOhms("normal", z);
-    const loaded = this.#loaded(1 / (1 / turning + 1 / lights), z);
-    return { ...loaded, drop: (loaded.volts / turning) * cable };
-  }
-
-  loadedVolts(amps: number | undefined, z: Offsets): number {
-    // Unless the load is said, it is set by the battery's own label.
-    const load = (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * Math.exp(z.pile ?? 0);
-    const { chargerVolts } = this.state;
-    return Math.max(0, chargerVolts === undefined ? steadyVolts(this.cell(z), -load) : voltsOnCharger(this.cell(z), chargerVolts, load));
-  }
-
-  /** What the plus post loses under a load tester, V. */
-  postUnderLoad(amps: number | undefined, z: Offsets): number {
-    return (amps ?? pileAmpsOf(this.around.sheet) * Math.exp(z.capacity ?? 0)) * this.state.postOhms;
-  }
-
-  /** What flows back through the generator at rest, its battery at some volts, A. */
-  backAmps(volts: number): number {
-    const { output } = familyOf(this.state.family);
-    return output ? Math.max(0, -output(this.state, 0, volts, { emf: 1, ohms: 1, fieldShare: 1 })) : 0;
-  }
-
-  /** Volts of a generator by itself at idle with its field grounded: those at which nothing flows out of it. */
-  unloadedVolts(z: Offsets): number {
-    const { state, around } = this;
-    const { output } = familyOf(state.family);
-    if (!output || !state.field) return 0;
-    // Joined by nothing but its own housing: neither wires nor regulator stand in the way.
-    const alone: MachineState = {
-      ...state,
-      pinOhms: NO_OHMS,
-      cableOhms: NO_OHMS,
-      unit: { ...state.unit, gates: "on", ways: WELDED, outputBroken: false, innerGroundOhms: 0 },
-    };
-    const turn = around.sheet.idleRpm * gripOf(state, "normal") * Math.exp(z.rpmChargeIdle ?? 0);
-    const size = { emf: Math.exp(z.emf ?? 0), ohms: 1, fieldShare: 1 };
-    const forward: MachineState = { ...alone, field: { ...state.field, residual: Math.abs(state.field.residual) } };
-    const volts = falsePosition((at) => output(forward, turn, at, size), 0, UNLOADED_MOST * around.sheet.systemVolts, 0.01);
-    return Math.sign(state.field.residual) * volts;
-  }
-
   /** As {@link Subject.work}, remembered: the looks at one running machine share it. */
   charging(rpm: number | "idle", loads: Loads, z: Offsets): Charging {
     let runs = this.#runs.get(z);
@@ -411,9 +268,9 @@ export class Subject {
     const { sheet, sound } = this.around;
     const { state } = this;
     const cell = this.cell(z);
-    const load = this.#loadOhms(loads, z);
+    const load = this.loadOhms(loads, z);
     const generated = this.#generation(rpm, loads, z, fullField);
-    if (this.outputOpen) return this.#apart(generated, cell, this.mainFuseOpen ? load : this.#uncharged(loads, z), z);
+    if (this.outputOpen) return this.#apart(generated, cell, this.mainFuseOpen ? load : this.uncharged(loads, z), z);
     const wires = Math.exp(z.wires ?? 0);
     // Only the sound part of a wire spreads; what a fault adds is the fault's own severity.
     const out = state.outputOhms + sound.outputOhms * (wires - 1);
@@ -432,7 +289,7 @@ export class Subject {
     const most = output
       ? CLOSED_MOST * (sheet.ratedAmps ?? 10)
       : 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
-    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.#fieldAmps, most);
+    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.fieldAmps, most);
     const balance = (of: "full" | "held") =>
       search((into) => {
         const { amps, behind, main } = at(into);
@@ -482,7 +339,7 @@ export class Subject {
     }
     const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
     const fed = familyOf(state.family).field?.fed === "key";
-    const [drawn, amps] = fed ? [excited(state), fedAmps(state, fullField) / (FEED_VOLTS * this.#scale)] : [1, 0];
+    const [drawn, amps] = fed ? [excited(state), fedAmps(state, fullField) / (FEED_VOLTS * this.scale)] : [1, 0];
     return (of: "full" | "held", volts: number, main = volts): number => {
       // A field that the machine's own volts feed is stronger or weaker by them than on its charts.
       const moved = fed ? { ...z, emf: (z.emf ?? 0) + Math.log(Math.max(LEAST_FIELD, excitedShare(state, amps * Math.max(0, main)) / drawn)) } : z;
@@ -495,11 +352,7 @@ export class Subject {
   }
 
   #setVolts(z: Offsets): number {
-    return this.state.unit.setVolts + (z.setVolts ?? 0) * this.#scale;
-  }
-
-  get #scale(): number {
-    return this.around.sheet.systemVolts / 12;
+    return this.state.unit.setVolts + (z.setVolts ?? 0) * this.scale;
   }
 
   /**
@@ -513,14 +366,14 @@ export class Subject {
     const into = feeds ? 0 : -cell.openVolts / (load + ohms);
     const volts = steadyVolts(cell, into) + into * this.state.postOhms;
     const taken = (at: number): number => (feeds ? at / load : 0);
-    const most = FLOATING.most * this.#scale;
+    const most = FLOATING.most * this.scale;
     const free = falsePosition((at) => generated("full", at) - taken(at) - FLOATING.leakAmps, 0, most);
     const { unitVolts, vague } = this.#floats(free, z);
     return {
       volts,
       into,
       out: taken(unitVolts),
-      unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.#scale),
+      unitVolts: Math.max(0, unitVolts + (z.floating ?? 0) * vague * this.scale),
       held: undefined,
       spare: Number.NaN,
     };
@@ -530,13 +383,13 @@ export class Subject {
   #floats(free: number, z: Offsets): { unitVolts: number; vague: number } {
     const { sheet } = this.around;
     const set = this.#setVolts(z);
-    if (this.controls && this.curves.test.held) return { unitVolts: Math.min(free, HUNTS.volts * this.#scale), vague: HUNTS.vague };
+    if (this.controls && this.curves.test.held) return { unitVolts: Math.min(free, HUNTS.volts * this.scale), vague: HUNTS.vague };
     if (free <= set) return { unitVolts: free, vague: FLOATING.vague };
     if (!this.controls) return { unitVolts: free, vague: FLOATING.unheld };
     if (sheet.sense === "output") return { unitVolts: set, vague: FLOATING.vague };
     // A unit that feels the battery's volts holds nothing back once it is cut off from it, unless it feels its own as well.
-    const high = Math.min(free, FLOATING.clamped * this.#scale);
-    return { unitVolts: 0.5 * (set + high), vague: (0.5 * (high - set)) / this.#scale };
+    const high = Math.min(free, FLOATING.clamped * this.scale);
+    return { unitVolts: 0.5 * (set + high), vague: (0.5 * (high - set)) / this.scale };
   }
 
   /** Windings that end on the engine take their current home through it: none of it comes through the unit's ground. */
@@ -570,11 +423,6 @@ export class Subject {
     return charts.reduce((sum, { chart, weight }) => sum + weight * ((chart.test?.legAmps ?? sound)[place] ?? 0), 0) * size;
   }
 }
-
-/** A cut-out that is held shut, as a test of the generator by itself has it; and the most that it is looked for at, times the system's volts. */
-const WELDED = { "A>B+": "shorted" } as const;
-const UNLOADED_MOST = 8;
-const NO_OHMS: number[] = [0, 0];
 
 /** EMF of a machine's field against the rated one; nothing changes where magnets or the armature excite it. */
 function excited(state: MachineState): number {

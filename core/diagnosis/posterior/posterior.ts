@@ -3,7 +3,7 @@ import { testOf } from "../../procedure/catalogue";
 import type { Reading } from "../../procedure/step";
 import { isNumber, isOpen } from "../../units";
 import { type Column, SPREAD_COUNT } from "../population/column";
-import { gaugeOf, isWorded, noiseOf, onScale, wordsOf } from "../population/gauges";
+import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
 import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
@@ -38,7 +38,7 @@ export function observe(readings: readonly Reading[], population: Population, me
       const word = wordsOf(reading.test).indexOf(String(reading.value));
       return word < 0 ? [] : [{ ...base, word }];
     }
-    if (isOpen(reading.value)) return [{ ...base, open: true }];
+    if (isOpen(reading.value) || (isNumber(reading.value) && readsOpen(reading.test, reading.value))) return [{ ...base, open: true }];
     if (!isNumber(reading.value) || !Number.isFinite(reading.value)) return [];
     const test = testOf(reading.test);
     if (test.dial === "diode" && reading.value >= Math.min(2, meter.diodeMaxVolts)) return [{ ...base, open: true }];
