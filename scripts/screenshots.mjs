@@ -21,6 +21,8 @@ const PICTURES = [
   ["bench-night", "SK-207", WIDE, "dark", "31.5"],
   ["bench-phone", "SK-207", PHONE, "light", "31.5"],
   ["bench-phone-diode", "SK-109?step=regulator.diode~1%3EB%2B", PHONE, "dark"],
+  ["bench-launch", "SK-310?step=field.fullField~~3000", WIDE, "light"],
+  ["bench-generator", "SK-117?step=generator.output~~idle", WIDE, "dark"],
   ["bench-mower", "SK-404?step=stator.diode~D%3EG", WIDE, "light"],
   ["verdict", "SK-133/verdict", WIDE, "light"],
   ["verdict-phone", "SK-133/verdict", PHONE, "light"],

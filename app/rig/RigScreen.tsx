@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { absurdities } from "../../core/machine/absurd";
 import { conditionOf } from "../../core/machine/condition";
+import { familyOf } from "../../core/machine/families/registry";
 import { faultOf } from "../../core/machine/faults";
 import { type Point, pointName, pointsAlong } from "../../core/machine/points";
 import type { FieldProblem, Sheet } from "../../core/machine/sheet";
@@ -184,9 +185,12 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
               <button type="button" className="text-petrol min-h-11" onClick={() => tracks.current && saveWaves(tracks.current, setup.channels, sheet)}>
                 Save the waveforms
               </button>
-              <button type="button" className="text-petrol min-h-11" onClick={() => void rig.netlist().then((text) => saveNetlist(text, sheet))}>
-                Save the netlist
-              </button>
+              {/* SPICE has no element for a coil whose EMF follows a field. */}
+              {familyOf(sheet.family).field ? null : (
+                <button type="button" className="text-petrol min-h-11" onClick={() => void rig.netlist().then((text) => saveNetlist(text, sheet))}>
+                  Save the netlist
+                </button>
+              )}
             </div>
             <WhatChanged key={JSON.stringify([setup.faults, setup.ambientC, setup.charge])} faults={setup.faults.length} compare={rig.changed} />
           </div>

@@ -1,3 +1,4 @@
+import { familyOf } from "../../core/machine/families/registry";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Connector, Loads } from "../../core/machine/standing";
 import type { RigSetup } from "../../core/rig/setup";
@@ -43,6 +44,17 @@ export function Switches({ sheet, setup, onChange, onEngine, onPart }: SwitchesP
         />
         Key on<span className="key">k</span>
       </label>
+      {familyOf(sheet.family).field ? (
+        <label className="flex min-h-10 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5"
+            checked={setup.field === "full"}
+            onChange={(event) => onChange({ field: event.target.checked ? "full" : "regulated" })}
+          />
+          Field fed in full
+        </label>
+      ) : null}
       <fieldset className="m-0 border-0 p-0">
         <legend className="text-mute p-0">Parted</legend>
         {plugs.map(([connector, label]) => (

@@ -18,9 +18,9 @@ const METER = { name: "m", leadOhms: 0.2, ohmsResolution: 0.01, trueRms: true, d
 const first = firstSetup(sheet);
 
 /** Sets a machine up and lets it run for so long. */
-function run(over: Partial<RigSetup>, seconds = 0.6) {
-  const live = new LiveRun(sheet, METER);
-  const setup = { ...first, ...over };
+function run(over: Partial<RigSetup>, seconds = 0.6, machine = sheet) {
+  const live = new LiveRun(machine, METER);
+  const setup = { ...firstSetup(machine), ...over };
   live.set(setup, conditionOf(setup.faults, { charge: setup.charge }));
   let frame = live.frame(0.03);
   for (let time = 0; time < seconds; time += 0.03) frame = live.frame(0.03);
@@ -53,6 +53,7 @@ describe("a set-up in an address", () => {
           loads: fc.constantFrom("off" as const, "normal" as const, "all" as const),
           unplug: fc.subarray([...CONNECTORS]),
           pulled: fc.subarray(sheet.fuses.map((fuse) => fuse.id)),
+          field: fc.constant("regulated" as const),
           dial: fc.constantFrom(...RIG_DIALS),
           red: fc.constantFrom(...points),
           black: fc.constantFrom(...points),
@@ -125,6 +126,33 @@ describe("a live machine", () => {
     expect(live.frame(0.03).melted).toEqual(["fuse:main"]);
     live.set({ ...first, rpm: 5000 }, conditionOf(), true);
     expect(live.frame(0.03).melted).toEqual([]);
+  });
+});
+
+describe("generators with a field", () => {
+  const launch = demoSheet("tidewright-farway-29") as Sheet;
+  const parade = demoSheet("corvane-merle-250") as Sheet;
+
+  test("a field fed in full climbs past the set point, and travels in the address", () => {
+    const setup: RigSetup = { ...firstSetup(launch), rpm: 3000, field: "full" };
+    expect(fromParams(toParams(setup, launch), launch)).toEqual({ setup, problems: [] });
+    const volts = (field: RigSetup["field"]): number => Number(run({ rpm: 3000, field }, 1.2, launch).frame.display.value);
+    expect(volts("regulated")).toBeCloseTo(14.15, 1);
+    expect(volts("full")).toBeGreaterThan(14.9);
+  });
+
+  test("a machine without a field has none to feed: the address is told so", () => {
+    const { setup, problems } = fromParams(new URLSearchParams({ field: "full" }), sheet);
+    expect(setup.field).toBe("regulated");
+    expect(problems).toEqual([{ field: "field", error: "“full” must be one of regulated" }]);
+  });
+
+  test("on positive earth red stands on the earthed plus post first, and the meter shows a plus; the other way round a minus", () => {
+    const first = firstSetup(parade);
+    expect([first.red, first.black]).toEqual(["battery-", "battery+"]);
+    expect(Number(run({ rpm: 2500 }, 1.2, parade).frame.display.value)).toBeCloseTo(7.1, 1);
+    expect(Number(run({ rpm: 2500, red: "battery+", black: "battery-" }, 1.2, parade).frame.display.value)).toBeCloseTo(-7.1, 1);
+    expect(Number(run({ engine: "off", key: "out" }, 0.1, parade).frame.display.value)).toBeGreaterThan(6);
   });
 });
 

@@ -3,6 +3,7 @@ import { operatingPoint } from "../circuit/operating";
 import { Transient } from "../circuit/transient";
 import { circuitOf } from "../machine/circuit";
 import { type Condition, stateOf } from "../machine/condition";
+import { isMirrored } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import { probeNamed } from "../machine/wave";
 import type { Meter } from "../meter/meter";
@@ -49,7 +50,8 @@ export class LiveRun {
     this.#setup = setup;
     const standing = standingOf(setup);
     const state = stateOf(this.#sheet, condition, standing.engine === "running");
-    const looking = { red: setup.red, black: setup.black };
+    // The circuit is that of a negative-earth machine: with every pole turned round, so are the probes.
+    const looking = isMirrored(this.#sheet) ? { red: setup.black, black: setup.red } : { red: setup.red, black: setup.black };
     if (!before || before.dial !== setup.dial || before.red !== setup.red || before.black !== setup.black || before.engine !== setup.engine)
       this.#average = undefined;
     this.#notes = [];
@@ -66,7 +68,7 @@ export class LiveRun {
     }
     this.#still = undefined;
     const old = this.#transient;
-    this.#transient = new Transient(wired, { probes: [connected?.probe ?? { volts: [setup.red, setup.black] }, ...known] });
+    this.#transient = new Transient(wired, { probes: [connected?.probe ?? { volts: [looking.red, looking.black] }, ...known] });
     if (old && !fresh) this.#transient.adopt(old);
     if (!dial) this.#notes = ["stop the engine: ohms and diodes are read on dead parts"];
   }

@@ -1,4 +1,5 @@
 import type { SetFault } from "../machine/defects";
+import { familyOf, isMirrored } from "../machine/families/registry";
 import { parseFaults } from "../machine/parse";
 import { type Point, pointsAlong } from "../machine/points";
 import type { FieldProblem, Sheet } from "../machine/sheet";
@@ -14,6 +15,8 @@ export interface RigSetup {
   loads: Loads;
   unplug: readonly Connector[];
   pulled: readonly string[];
+  /** What feeds a field winding: its regulator, or a wire past it. */
+  field: "regulated" | "full";
   dial: MeterDial;
   red: Point;
   black: Point;
@@ -38,9 +41,11 @@ export function firstSetup(sheet: Sheet): RigSetup {
     loads: "normal",
     unplug: [],
     pulled: [],
+    field: "regulated",
     dial: "V DC",
-    red: "battery+",
-    black: "battery-",
+    // Red goes on the plus post, which on a machine with every pole turned round is the one that is earthed.
+    red: isMirrored(sheet) ? "battery-" : "battery+",
+    black: isMirrored(sheet) ? "battery+" : "battery-",
     channels: [`unitLeg:${sheet.legs[0]?.id}`, "battery+", "@battery"],
     ambientC: 20,
     charge: 0.9,
@@ -49,8 +54,8 @@ export function firstSetup(sheet: Sheet): RigSetup {
 
 /** How the machine stands in a set-up. */
 export function standingOf(setup: RigSetup): Standing {
-  const { engine, key, rpm, loads, unplug, pulled } = setup;
-  return { engine, key: engine === "off" ? key : "on", rpm, loads, unplug, pulled };
+  const { engine, key, rpm, loads, unplug, pulled, field } = setup;
+  return { engine, key: engine === "off" ? key : "on", rpm, loads, unplug, pulled, fullField: field === "full" };
 }
 
 /** A fault as it stands in an address: `stator.winding-grounded,at=1,along=0.3,severity=0.05`. */
@@ -76,7 +81,7 @@ export function toParams(setup: RigSetup, sheet: Sheet): URLSearchParams {
   const params = new URLSearchParams({ sheet: sheet.id });
   const first = firstSetup(sheet);
   for (const fault of setup.faults) params.append("fault", faultText(fault));
-  for (const name of ["engine", "key", "rpm", "loads", "dial", "red", "black", "ambientC", "charge"] as const)
+  for (const name of ["engine", "key", "rpm", "loads", "field", "dial", "red", "black", "ambientC", "charge"] as const)
     if (setup[name] !== first[name]) params.set(name, String(setup[name]));
   for (const name of ["unplug", "pulled"] as const) if (setup[name].length > 0) params.set(name, setup[name].join(" "));
   if (setup.channels.join(" ") !== first.channels.join(" ")) params.set("scope", setup.channels.join(" "));
@@ -115,6 +120,9 @@ export function fromParams(params: URLSearchParams, sheet: Sheet): { setup: RigS
   });
   word("loads", ["off", "normal", "all"], (value) => {
     setup.loads = value;
+  });
+  word("field", familyOf(sheet.family).field ? ["regulated", "full"] : ["regulated"], (value) => {
+    setup.field = value;
   });
   word("dial", RIG_DIALS, (value) => {
     setup.dial = value;
