@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { familyOf } from "../../core/machine/families/registry";
+import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
 import { wireName } from "../../core/machine/wire";
 import { type Band, bandFor } from "../../core/procedure/bands";
@@ -31,6 +31,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
   const facts = [
     ["Family", familyOf(sheet.family).title],
     ...(familyOf(sheet.family).joins.length > 0 ? [["Winding", sheet.winding] as [string, string]] : []),
+    ...(familyOf(sheet.family).belt ? [["Turned by", isBelted(sheet) ? "a belt" : "the engine itself"] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],
