@@ -32,6 +32,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["Family", familyOf(sheet.family).title],
     ...(familyOf(sheet.family).joins.length > 0 ? [["Winding", sheet.winding] as [string, string]] : []),
     ...(familyOf(sheet.family).belt ? [["Turned by", isBelted(sheet) ? "a belt" : "the engine itself"] as [string, string]] : []),
+    ...(sheet.isolator ? [["Two batteries", "kept apart by a diode isolator"] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Stator plug", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     ["Legs", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],

@@ -1,4 +1,4 @@
-import type { Element, Netlist, Probe } from "../../core/circuit/netlist";
+import { type Element, excitedVolts, type Netlist, type Probe } from "../../core/circuit/netlist";
 import { steady } from "../../core/circuit/steady";
 import { circuitOf } from "../../core/machine/circuit";
 import { conditionOf, stateOf } from "../../core/machine/condition";
@@ -101,8 +101,9 @@ function randomFault(sheet: Sheet, random: () => number, pick: <T>(list: readonl
 
 /** Runs one circuit with every element watched, and sums what the windings make and everything else takes. */
 function look(netlist: Netlist, name: string, result: RandomResult): void {
+  type Watched = Exclude<Element, { kind: "coupling" | "control" | "source" | "chopper" | "fieldControl" }>;
   const watched = netlist.elements.filter(
-    (element): element is Exclude<Element, { kind: "coupling" | "control" | "source" }> => !["coupling", "control", "source"].includes(element.kind),
+    (element): element is Watched => !["coupling", "control", "source", "chopper", "fieldControl"].includes(element.kind),
   );
   const probes = watched.flatMap((element): Probe[] => [{ amps: element.id }, { volts: [element.a, element.b] }]);
   const run = steady(netlist, { probes, judge: ["battery+", "battery-"] });
@@ -112,14 +113,22 @@ function look(netlist: Netlist, name: string, result: RandomResult): void {
   if (run.unsteady) return;
   let made = 0;
   let used = 0;
+  const fieldAmps = run.mean[2 * watched.findIndex(({ kind }) => kind === "field")] ?? 0;
   watched.forEach((element, k) => {
     const amps = run.samples[2 * k] as Float64Array;
     const volts = run.samples[2 * k + 1] as Float64Array;
     const steps = amps.length;
     let sum = 0;
+    if (element.kind === "field") {
+      // Fed by its chopper, whose mean it is: what it warms with is all that it takes.
+      const { seriesOhms } = netlist.elements.find((one) => one.kind === "chopper" && one.field === element.id) as Extract<Element, { kind: "chopper" }>;
+      for (let i = 0; i < steps; i++) used += ((amps[i] as number) ** 2 * (element.ohms + seriesOhms)) / steps;
+      return;
+    }
     if (element.kind === "winding") {
+      const peak = element.excitation ? excitedVolts(element.excitation, fieldAmps) : element.peakVolts;
       for (let i = 0; i < steps; i++) {
-        const emf = element.peakVolts * Math.sin(2 * Math.PI * ((i + 1) * run.step * netlist.hertz + element.phaseDegrees / 360));
+        const emf = peak * (element.commutated ? 1 : Math.sin(2 * Math.PI * ((i + 1) * run.step * netlist.hertz + element.phaseDegrees / 360)));
         sum -= emf * (amps[i] as number);
         used += ((amps[i] as number) ** 2 * element.ohms) / steps;
       }

@@ -3,6 +3,7 @@ import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
 import { gripOf } from "./excitation";
 import { familyOf, isMirrored } from "./families/registry";
+import { isolatorJunction } from "./isolator";
 import { polePairsOf } from "./printed";
 import type { Standing } from "./standing";
 import type { MachineState } from "./state";
@@ -36,7 +37,8 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
   const [main, ...others] = sheet.fuses;
   const elements: Element[] = [
     { kind: "switch", id: "outputPlug", a: "B+", b: "feed", closed: !parted("output") },
-    { kind: "resistor", id: "outputWire", a: "feed", b: `fuse:${main?.id}:out`, ohms: state.outputOhms },
+    { kind: "resistor", id: "outputWire", a: "feed", b: sheet.isolator ? "isolator" : `fuse:${main?.id}:out`, ohms: state.outputOhms },
+    ...(sheet.isolator ? [{ kind: "diode", id: "isolator", a: "isolator", b: `fuse:${main?.id}:out`, junction: isolatorJunction(sheet) } as const] : []),
     { kind: "resistor", id: "groundWire", a: "B-", b: toPlus ? "cable-" : "engine", ohms: state.groundOhms },
     { kind: "resistor", id: "strap", a: "engine", b: earth, ohms: state.strapOhms },
     { kind: "resistor", id: "minusPost", a: "cable-", b: "battery-", ohms: parted("negative") ? PARTED_OHMS : 0.0005 },

@@ -88,6 +88,8 @@ export const sheetSchema = z
     unitGround: z.enum(["wire", "case"], { error: "must be wire or case" }),
     /** Where the regulator senses: at the battery (own wire) or at its own output. */
     sense: z.enum(["battery", "output", "unknown"], { error: "must be battery, output or unknown" }).default("output"),
+    /** What keeps two batteries apart that one generator charges; absent where there is one. */
+    isolator: z.enum(["diode"], { error: "must be diode" }).optional(),
     /** What turns the generator, where a family leaves that open. */
     drive: z.enum(["belt", "engine"], { error: "must be belt or engine" }).optional(),
     fuses: z

@@ -22,6 +22,9 @@ export const OPEN_OHMS = 1e6;
 /** Where the idle rpm lies, a sheet band at test rpm says nothing about charging: many machines charge only above it. */
 const IDLE_SAYS = "at idle many machines do not charge yet; only the ceiling counts";
 
+/** Volts lost on the way out where an isolator's diode stands in it. */
+const ISOLATED = { low: 0.4, high: 1.2 } as const;
+
 /** How far below a plain diode a transistor's body diode may read, V. */
 const BODY_DIODE_LOWER = 0.1;
 
@@ -72,6 +75,8 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   }
   const own = sheetBand(step, sheet);
   if (own) return own;
+  if (step.test === "charge.positiveDrop" && sheet.isolator)
+    return { kind: "between", ...ISOLATED, from: "school", says: "common practice: an isolator's diode keeps 0.6 to 0.9 V of it" };
   if (test.id === "charge.volts" && school.chargingBy === "rise" && step.rpm !== "idle" && restVolts !== undefined) {
     const cells = sheet.systemVolts / 12;
     const least = (step.loads === "all" ? RISE.loaded : RISE.low) * cells;

@@ -53,7 +53,7 @@ export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
 }
 
 /** That a test cannot be taken on a machine, and which can. */
-export function notTaken(test: string, sheet: Pick<Sheet, "family" | "drive">): string {
+export function notTaken(test: string, sheet: Pick<Sheet, "family" | "drive" | "isolator">): string {
   const taken = CATALOGUE.filter((one) => isTaken(one, sheet)).map(({ id }) => id);
   return `“${test}” is not a test of ${sheet.family}. Known: ${taken.join(", ")}`;
 }
@@ -61,7 +61,7 @@ export function notTaken(test: string, sheet: Pick<Sheet, "family" | "drive">): 
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
 export function stepProblem(
   step: Step,
-  sheet: Pick<Sheet, "family" | "drive" | "legs" | "fuses">,
+  sheet: Pick<Sheet, "family" | "drive" | "isolator" | "legs" | "fuses">,
 ): { field: "test" | "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
   if (!isTaken(test, sheet)) return { field: "test", error: notTaken(step.test, sheet) };

@@ -94,7 +94,7 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 }
 
 /** Whether a test can be taken on this machine at all. */
-export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Pick<Sheet, "family" | "drive">): boolean {
+export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Pick<Sheet, "family" | "drive" | "isolator">): boolean {
   const { untested, field, turning, unit } = familyOf(sheet.family);
   const has = {
     field: field !== undefined,
@@ -102,6 +102,8 @@ export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Pick<S
     armature: turning !== undefined,
     belt: isBelted(sheet),
     unit: !unit?.inLead,
+    // An isolator keeps the battery off the unit at rest: no volts there are as it should be.
+    feed: !unit?.inLead && !sheet.isolator,
   };
   return !untested.includes(id) && (!needs || has[needs]);
 }

@@ -68,8 +68,8 @@ export interface Test {
   minutes: number;
   /** What it takes beyond a multimeter. */
   tool?: ToolId;
-  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own. */
-  needs?: "field" | "ring-field" | "armature" | "belt" | "unit";
+  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output. */
+  needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed";
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;

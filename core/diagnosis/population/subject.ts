@@ -8,6 +8,7 @@ import { excitedShare, FEED_VOLTS, fedAmps, gripOf, leastShareOf } from "../../m
 import { endsOf, gatesWhile, leadsOf, wayAt } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import { faultOf, needsNoPart } from "../../machine/faults";
+import { isolatorVolts } from "../../machine/isolator";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
@@ -282,7 +283,7 @@ export class Subject extends AtRest {
       const main = posts + into * fuse;
       const taken = main / load;
       const amps = into + taken - chargerAmps(state.chargerVolts, posts);
-      const pins = main + amps * (out + ground);
+      const pins = main + amps * (out + ground) + isolatorVolts(sheet, amps);
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
     const { output } = familyOf(state.family);

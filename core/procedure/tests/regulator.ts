@@ -38,6 +38,7 @@ export const REGULATOR = [
     possible: [-20, 80],
     plausible: [0, 15],
     openAllowed: false,
+    needs: "feed",
     minutes: 1,
     cautions: ["no-sparks"],
   },
@@ -76,7 +77,7 @@ export const REGULATOR = [
     minutes: 0.5,
     tool: "test-lamp",
     cautions: ["no-sparks"],
-    needs: "unit",
+    needs: "feed",
     onlyWhenAsked: true,
   },
   {
