@@ -45,7 +45,31 @@ const diodes = (): DemoStep[] => whole("regulator.diode", "corvane-ferrel-650");
 const wires = (): DemoStep[] =>
   (["charge.outputVolts", "charge.positiveDrop", "charge.groundDrop"] as const).map((test) => one(test, { rpm: 5000, loads: "normal" }));
 
-/** The jobs on the demo rail, one in each state a mechanic meets. */
+/** Hours in a month, about. */
+const MONTH = 730;
+
+interface Mended extends Pick<DemoJob, "unit" | "complaint" | "words" | "faults" | "charge"> {
+  monthsAgo: number;
+  rpm: number;
+  /** What was read beside battery and charging. */
+  found: DemoStep[];
+  repair: NonNullable<DemoJob["repair"]>;
+}
+
+/** A job of a while ago: read, mended, proved and closed. */
+function mended({ monthsAgo, rpm, found, ...job }: Mended): DemoJob {
+  return {
+    ...job,
+    batteryAgeYears: 2,
+    ambientC: 12,
+    school: "harbour",
+    openedHoursAgo: MONTH * monthsAgo,
+    steps: [one("battery.rest", { restHours: 12 }), one("battery.crank"), ...charge({}, rpm), ...found, ...charge({ afterRepair: true }, rpm)],
+    ending: { ending: "proven", note: "In band at speed, all loads on." },
+  };
+}
+
+/** The jobs on the demo rail, one in each state a mechanic meets; and what was mended in the two years before. */
 export const DEMO_JOBS: readonly DemoJob[] = [
   {
     unit: "SK-121",
@@ -305,4 +329,87 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     },
     ending: { ending: "proven", note: "In band at 5,000 rpm, steady, lights on. Bulb holds." },
   },
+  ...[
+    mended({
+      unit: "SK-401",
+      monthsAgo: 23,
+      rpm: 3600,
+      complaint: ["flat-after-ride"],
+      words: "Needs a push after every second churchyard.",
+      faults: [{ fault: "wiring.ground-resistance", severity: 0.9 }],
+      charge: 0.5,
+      found: [one("regulator.ground"), one("charge.groundDrop", { rpm: 3600, loads: "normal" })],
+      repair: {
+        part: "wiring",
+        fault: "wiring.ground-resistance",
+        found: "Wiring (19 in 20, nearly sure). The unit's ground path is poor.",
+        done: "Case and bracket cleaned to bare metal.",
+      },
+    }),
+    mended({
+      unit: "SK-118",
+      monthsAgo: 19,
+      rpm: 5000,
+      complaint: ["slow-crank"],
+      words: "Tired after the winter.",
+      faults: [{ fault: "battery.sulphated", severity: 5 }],
+      charge: 0.85,
+      found: [one("battery.load")],
+      repair: { part: "battery", fault: "battery.sulphated", found: "Battery (99 in 100, as good as sure). Worn out.", done: "Battery renewed." },
+    }),
+    mended({
+      unit: "SK-213",
+      monthsAgo: 14,
+      rpm: 5000,
+      complaint: ["lamps-burn-out"],
+      words: "Two bulbs in a week.",
+      faults: [{ fault: "regulator.never-regulates" }],
+      charge: 0.95,
+      found: [one("regulator.ground")],
+      repair: {
+        part: "regulator",
+        fault: "regulator.never-regulates",
+        found: "Regulator/rectifier (19 in 20, nearly sure). It no longer regulates.",
+        done: "Box renewed.",
+      },
+    }),
+    mended({
+      unit: "SK-310",
+      monthsAgo: 9,
+      rpm: 3000,
+      complaint: ["warning-lamp"],
+      words: "Squeals when the radar is on.",
+      faults: [{ fault: "drive.belt-slack", severity: 0.75 }],
+      charge: 0.7,
+      found: [one("inspect.belt")],
+      repair: { part: "drive", fault: "drive.belt-slack", found: "Belt (9 in 10, likely). It slips under load.", done: "Belt renewed and set." },
+    }),
+    mended({
+      unit: "SK-117",
+      monthsAgo: 6,
+      rpm: 3000,
+      complaint: ["flat-overnight"],
+      words: "Flat by morning since the parade.",
+      faults: [{ fault: "regulator.cutout-welded" }],
+      charge: 0.4,
+      found: [one("generator.motoring"), one("drain.unitUnplugged")],
+      repair: {
+        part: "regulator",
+        fault: "regulator.cutout-welded",
+        found: "Regulator and cut-out (19 in 20, nearly sure). Welded shut.",
+        done: "Cut-out's contacts dressed and set, generator polarised.",
+      },
+    }),
+    mended({
+      unit: "SK-141",
+      monthsAgo: 3,
+      rpm: 5000,
+      complaint: ["flat-after-ride"],
+      words: "Lamps fine, button dead.",
+      faults: [{ fault: "wiring.leg-burnt", at: "C", severity: 40 }],
+      charge: 0.5,
+      found: [...whole("stator.acVoltsAtUnit", "corvane-dabchick-50"), one("inspect.connector", { at: "stator" })],
+      repair: { part: "wiring", fault: "wiring.leg-burnt", found: "Wiring (19 in 20, nearly sure). The pin of C is burnt.", done: "Pin renewed and greased." },
+    }),
+  ],
 ];

@@ -13,7 +13,8 @@ const taken = new Map<string, DemoReading[]>();
 
 /** Takes every step of a demo job on its simulated machine: with its faults before the repair, without them after. */
 export function demoReadings(job: DemoJob, sheet: Sheet, meter: Meter): DemoReading[] {
-  const known = taken.get(job.unit);
+  const name = `${job.unit} ${job.openedHoursAgo}`;
+  const known = taken.get(name);
   if (known) return known;
   const world = { ambientC: job.ambientC, charge: job.charge };
   const [ailing, mended] = [conditionOf(job.faults, world), conditionOf([], world)];
@@ -21,6 +22,6 @@ export function demoReadings(job: DemoJob, sheet: Sheet, meter: Meter): DemoRead
     const { value } = simulateStep(sheet, step.afterRepair ? mended : ailing, step, meter, step.restHours === undefined ? {} : { restHours: step.restHours });
     return { ...step, value };
   });
-  taken.set(job.unit, readings);
+  taken.set(name, readings);
   return readings;
 }

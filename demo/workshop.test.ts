@@ -40,7 +40,7 @@ describe("the demo workshop", () => {
     const store = seeded();
     expect(store.workshop.units().length).toBeGreaterThanOrEqual(6);
     expect(store.sheets.list().length).toBe(DEMO_SHEETS.length);
-    expect(store.jobs.count()).toEqual({ open: 14, closed: 1 });
+    expect(store.jobs.count()).toEqual({ open: 14, closed: 7 });
     expect(store.jobs.listClosed(5)[0]).toMatchObject({ unitTag: "SK-206", ending: "proven" });
   });
 

@@ -73,7 +73,7 @@ function addJob(store: Store, job: DemoJob, now: Date): void {
   readings.forEach((reading, i) => {
     store.jobs.readings.keep(id, {
       ...reading,
-      id: `demo-${job.unit}-${String(i + 1).padStart(2, "0")}`,
+      id: `demo-${job.unit}-${job.openedHoursAgo}-${String(i + 1).padStart(2, "0")}`,
       ...(testOf(reading.test).leadZero ? { raw: true, leadOhms: SHOP_METER.leadOhms } : {}),
       takenAt: at(PACE_MINUTES * (i + 1)),
     });
