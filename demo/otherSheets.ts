@@ -191,7 +191,7 @@ export const OTHER_SHEETS: readonly Sheet[] = [
     drive: "belt",
     fuses: [
       { id: "main", amps: 80, feeds: "battery and charge line" },
-      { id: "F2", amps: 10, feeds: "instruments and bilge pump" },
+      { id: "aux", amps: 10, feeds: "instruments and bilge pump" },
     ],
     battery: { chemistry: "flooded", ah: 90, cca: 700 },
     idleRpm: 850,

@@ -1,6 +1,6 @@
 import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
-import { partNamesOf } from "../../machine/families/registry";
+import { familyOf, partNamesOf } from "../../machine/families/registry";
 import { faultOf } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
@@ -135,7 +135,7 @@ export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "
 }
 
 /** Where the likeliest fault sits, no finer than the readings know. */
-export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "winding" | "legs">): string | undefined {
+export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "family" | "winding" | "legs">): string | undefined {
   const { places, along, fault } = advice;
   const [first, second] = places;
   if (!fault || !first) return undefined;
@@ -151,14 +151,15 @@ export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, s
 const NAMED = 0.85;
 const COARSE = 0.22;
 
-function placeName(at: string, sheet: Pick<Sheet, "legs">): string {
+function placeName(at: string, sheet: Pick<Sheet, "family" | "legs">): string {
+  const wire = familyOf(sheet.family).ownNames ? "leg" : "wire";
   if (at.includes(">")) {
     const { half, lead } = endsOf(at);
-    return `diode of leg ${lead}, ${half} half`;
+    return `diode of ${wire} ${lead}, ${half} half`;
   }
-  if (at.includes("-")) return `legs ${at.replace("-", " and ")}`;
+  if (at.includes("-")) return `${wire}s ${at.replace("-", " and ")}`;
   if (at === "upper" || at === "lower") return `the ${at} half`;
-  return leadsOf(sheet).includes(at) ? `leg ${at}` : `fuse ${at}`;
+  return leadsOf(sheet).includes(at) ? `${wire} ${at}` : `fuse ${at}`;
 }
 
 function shareWords(share: number): string {
@@ -185,12 +186,12 @@ export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): stri
 }
 
 /** The verdict with its fault and place, as a record keeps it: "Stator (19 in 20, nearly sure). Winding touches the core: leg 2." */
-export function foundWords(advice: Advice, sheet: Pick<Sheet, "winding" | "legs">): string {
+export function foundWords(advice: Advice, sheet: Pick<Sheet, "family" | "winding" | "legs">): string {
   return [headline(advice), faultWords(advice, sheet)].filter(Boolean).join(" ");
 }
 
 /** The likeliest fault, where it sits and how bad it is: "Ground touch: leg 2, about a third in, about 0.1 Ω." */
-export function faultWords(advice: Advice, sheet: Pick<Sheet, "winding" | "legs">): string {
+export function faultWords(advice: Advice, sheet: Pick<Sheet, "family" | "winding" | "legs">): string {
   if (!advice.fault) return "";
   const more = [whereWords(advice, sheet), sizeWords(advice)].filter(Boolean).join(", ");
   return `${faultOf(advice.fault).title}${more ? `: ${more}` : ""}.`;
