@@ -46,6 +46,9 @@ const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, 
 /** Spreads where a figure was not printed, in the units of {@link SPREADS}. */
 const UNKNOWN = {
   emf: 0.34,
+  /** Windings that are not wound alike differ each for itself. */
+  emfOther: 0.2,
+  ohmsOther: 0.36,
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
   excited: { ofSheet: 0.15, ofNone: 0.22 },
   ohms: 0.45,
@@ -64,6 +67,9 @@ const UNKNOWN = {
 } as const;
 /** Share of a kind's range of battery sizes that is still open once the machine's size is chosen. */
 const AH_LEFT = 0.55;
+
+/** How far a second winding lies from what its own band says, the first one's error taken off. */
+const PRINTED_OTHER = { emf: 0.04, ohms: 0.07 } as const;
 
 /** What a sheet leaves open. */
 function openIn(sheet: Sheet) {
@@ -183,9 +189,12 @@ function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
 function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Record<Spread, number> {
   const open = openIn(sheet);
   const unlabelled = open.ah && open.cca;
-  const { field } = familyOf(sheet.family);
+  const { field, agree, acPairs } = familyOf(sheet.family);
+  const leads = leadsOf(sheet);
+  const other = agree(leads).length === 0 && acPairs(leads).length > 1;
   const wider: Partial<Record<Spread, number>> = {
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
+    ...(other ? { emfOther: open.emf ? UNKNOWN.emfOther : PRINTED_OTHER.emf, ohmsOther: open.ohms ? UNKNOWN.ohmsOther : PRINTED_OTHER.ohms } : {}),
     ...(field ? { emf: UNKNOWN.excited[open.amps ? "ofNone" : "ofSheet"] } : {}),
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),

@@ -1,9 +1,10 @@
 import { type TestId, testOf } from "../../procedure/catalogue";
 import type { Step } from "../../procedure/step";
+import { falsePosition } from "./falsePosition";
 import type { Spread } from "./nuisance";
 
 /** The scale on which a test's readings are compared: where errors are alike over the whole range. */
-type Scale = "plain" | "log" | "decades";
+type Scale = "plain" | "log" | "decades" | "signed";
 
 interface Gauge {
   scale: Scale;
@@ -40,9 +41,9 @@ const CHARGE: readonly Spread[] = [
   "severity2",
 ];
 const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "capacity", "volts", "severity", "severity2"];
-const WINDING: readonly Spread[] = ["ohms", "lead", "leadCold", "leadHot", "severity"];
+const WINDING: readonly Spread[] = ["ohms", "ohmsOther", "lead", "leadCold", "leadHot", "severity"];
 const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
-const AC: readonly Spread[] = ["emf", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
+const AC: readonly Spread[] = ["emf", "emfOther", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
 
 /** How closely each test is predicted and read; volts on 12 V. */
 const GAUGES: Partial<Record<TestId, Gauge>> = {
@@ -79,7 +80,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "field.supply": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   "field.fullField": { scale: "plain", model: 0.4, noise: 0.2, range: 12, moved: CHARGE },
-  "generator.output": { scale: "plain", model: 0.5, noise: 0.2, range: 40, moved: ["emf", "rpmChargeIdle", "severity", "severity2"] },
+  "generator.output": { scale: "signed", model: 0.15, noise: 0.05, range: 9, moved: ["emf", "rpmChargeIdle", "severity", "severity2"] },
   "generator.field": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
   "generator.atUnit": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "generator.armature": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: WINDING },
@@ -130,6 +131,7 @@ export function isWorded(test: TestId): boolean {
 export function onScale(test: TestId, value: number): number {
   const { scale, floor = 0 } = gaugeOf(test);
   if (scale === "plain") return value;
+  if (scale === "signed") return signed(value);
   const size = Math.max(0, value) + floor;
   return scale === "log" ? Math.log(size) : Math.log10(size);
 }
@@ -138,8 +140,16 @@ export function onScale(test: TestId, value: number): number {
 export function offScale(test: TestId, at: number): number {
   const { scale, floor = 0 } = gaugeOf(test);
   if (scale === "plain") return at;
+  if (scale === "signed") return falsePosition((value) => at - signed(value), -SIGNED.most, SIGNED.most, 0.005);
   return Math.max(0, (scale === "log" ? Math.exp(at) : 10 ** at) - floor);
 }
+
+/**
+ * Volts of either sign, whose sign tells more than their size: a step across a few tenths of a volt, and outside of it a logarithm, so
+ * that no spread of sizes reaches from one sign to the other.
+ */
+const SIGNED = { step: 2, within: 0.5, size: 5, most: 400 } as const;
+const signed = (value: number): number => SIGNED.step * Math.tanh(value / SIGNED.within) + Math.sign(value) * Math.log1p(Math.abs(value) / SIGNED.size);
 
 /** What strays into the leads and an AC range shows near nothing, V. */
 const STRAY_VOLTS = 0.6;

@@ -9,6 +9,9 @@ export const SPREADS = {
   emf: 0.1,
   ohms: 0.13,
   henries: 0.12,
+  /** The same of a second winding against the first, where the two are not wound alike: nought unless a build has such. */
+  emfOther: 0,
+  ohmsOther: 0,
   /** Set point, V on 12 V. */
   setVolts: 0.22,
   /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */

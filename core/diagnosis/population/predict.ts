@@ -1,7 +1,7 @@
 import { leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
-import type { Field } from "../../machine/state";
+import type { Field, MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
 import { type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
@@ -113,7 +113,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const seen = charted(subject, look.step, "windings");
       if (seen.open) return openLine;
       const leads = (z.lead ?? 0) + ((look.hot ? z.leadHot : z.leadCold) ?? 0);
-      return figure(seen.value * subject.around.scale.ohms * subject.copper(look.hot) * Math.exp(z.ohms ?? 0) + leads, OPEN.stray);
+      const own = (z.ohms ?? 0) + (z.ohmsOther ?? 0) * otherShare(subject, at);
+      return figure(seen.value * subject.around.scale.ohms * subject.copper(look.hot) * Math.exp(own) + leads, OPEN.stray);
     }
     case "stator.toGround": {
       const touched = state.field?.touch && fieldTouch(state.field, at, sheet);
@@ -129,7 +130,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       // Part side of the plug no broken pin or cable is in the way.
       const seen = charted(subject, look.step, "windings", !atUnit && pinned);
       const rpm = atUnit ? z.rpmUnit : look.step.rpm === "idle" ? z.rpmAcIdle : z.rpmAc;
-      const size = subject.strength * subject.grip * Math.exp((z.emf ?? 0) + (z.ac ?? 0) + (rpm ?? 0));
+      const emf = (z.emf ?? 0) + (z.emfOther ?? 0) * otherShare(subject, at);
+      const size = subject.strength * subject.grip * Math.exp(emf + (z.ac ?? 0) + (rpm ?? 0));
       const volts = offScale(test, seen.value);
       // A leg that hangs on nothing shows what strays into the meter's leads: some of the volts, nobody knows how much.
       const hangs = volts < HANGING * offScale(test, charted(subject, look.step, "windings", true).value);
@@ -192,7 +194,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "field.fullField":
       return figure(gain * subject.work(look.step.rpm ?? sheet.testRpm, "normal", z, true).volts);
     case "generator.output":
-      return figure(gain * subject.unloadedVolts(z));
+      return figure(onScale(test, gain * subject.unloadedVolts(z)));
     case "fuse.continuity": {
       const ohms = state.fuseOhms[at ?? ""] ?? 0;
       return ohms > OPEN_FUSE ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
@@ -232,6 +234,30 @@ const parallel = (one: number, other: number): number => (one * other) / (one + 
 
 /** From here on a field counts as open, Ω. */
 const OPEN_FIELD = 1e6;
+
+/** By machine and point: see {@link otherShare}. */
+const OTHERS = new WeakMap<Sheet, Map<string, number>>();
+
+/** How much of a point's winding is another than the first, where windings are not alike: none, all, or half where both lie between its wires. */
+function otherShare({ state, around }: Subject, at = ""): number {
+  const { sheet } = around;
+  let known = OTHERS.get(sheet);
+  if (!known) {
+    known = new Map();
+    OTHERS.set(sheet, known);
+  }
+  const share = known.get(at) ?? shareOfOthers(state, at);
+  known.set(at, share);
+  return share;
+}
+
+function shareOfOthers(state: MachineState, at: string): number {
+  const { agree, coils } = familyOf(state.family);
+  if (agree(leadsOf(state.sheet)).length > 0) return 0;
+  const wires = at.split("-");
+  const [first, ...others] = coils(state).map(({ lead }) => wires.includes(lead));
+  return others.includes(true) ? (first ? 0.5 : 1) : 0;
+}
 
 /** A junction reads more than this on the diode dial, V; a short or a coil less. */
 const JUNCTION = 0.2;
