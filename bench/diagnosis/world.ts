@@ -417,12 +417,11 @@ export class Machine {
     };
     const sleeps = this.own.sleeping;
     const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.batteryVolts(0)) / (2 * f.leak[1]) : 0;
-    const lampsOff = f.fuseBlown;
     switch (asked.test) {
       case "battery.rest":
         return this.shownVolts(this.batteryVolts(0) + c.between(0, 0.03));
       case "battery.settled":
-        return this.shownVolts(lampsOff ? this.batteryVolts(-0.05) : this.keyOn(loads.normal));
+        return this.shownVolts(f.fuseBlown ? this.batteryVolts(-0.05) : this.keyOn(loads.normal));
       case "battery.crank":
         return this.shownVolts(crank().volts + c.normal(0.12));
       case "battery.load":
@@ -491,8 +490,7 @@ export class Machine {
       case "drain.fusePulled": {
         const second = sheet.fuses[1]?.id;
         const main = asked.at === sheet.fuses[0]?.id;
-        const drawn = second ? (main ? f.draw : 0) : 0;
-        const left = main ? (second ? f.draw : 0) : second ? leakAmps + 0 * drawn : sleeps + leakAmps + f.draw;
+        const left = main ? (second ? f.draw : 0) : second ? leakAmps : sleeps + leakAmps + f.draw;
         return round(left * (1 + c.normal(0.02)), 0.1);
       }
       default:

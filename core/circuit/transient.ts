@@ -145,11 +145,6 @@ export class Transient {
     this.#emfAt(0, this.#emf);
   }
 
-  /** The number of probes, in the order given. */
-  get probeCount(): number {
-    return this.#readers.length;
-  }
-
   /** What probe `index` shows now. */
   read(index: number): number {
     return (this.#readers[index] as (seen: Float64Array) => number)(this.#seen);

@@ -38,6 +38,8 @@ export class LiveRun {
   /** What the meter has averaged so far; undefined just after a change of what it looks at. */
   #average: number | undefined;
   #notes: string[] = [];
+  /** Waveforms that the running circuit is asked for: the meter's, then the scope's. */
+  #tracks = 0;
 
   constructor(sheet: Sheet, meter: Meter) {
     this.#sheet = sheet;
@@ -69,6 +71,7 @@ export class LiveRun {
     this.#still = undefined;
     const old = this.#transient;
     this.#transient = new Transient(wired, { probes: [connected?.probe ?? { volts: [looking.red, looking.black] }, ...known] });
+    this.#tracks = 1 + known.length;
     if (old && !fresh) this.#transient.adopt(old);
     if (!dial) this.#notes = ["stop the engine: ohms and diodes are read on dead parts"];
   }
@@ -84,7 +87,7 @@ export class LiveRun {
     const cycle = transient.stepsPerCycle;
     const cycles = Math.max(SHOWN_CYCLES, Math.round(seconds / (transient.step * cycle)));
     const count = cycles * cycle;
-    const samples = Array.from({ length: transient.probeCount }, () => new Float64Array(count));
+    const samples = Array.from({ length: this.#tracks }, () => new Float64Array(count));
     const mean = transient.run(count, samples)[0] as number;
     const from = count - SHOWN_CYCLES * cycle;
     const seen = setup.dial === "V AC" ? alternating(samples[0] as Float64Array, this.#meter.trueRms) : mean;
