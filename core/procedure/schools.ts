@@ -45,7 +45,7 @@ export const COMMON_BANDS: readonly SchoolBand[] = [
   { test: "stator.acVolts", low: 35, rpm: 5000, says: "7 V each 1,000 rpm, equal pairs" },
   { test: "stator.acVoltsAtUnit", low: 35, rpm: 5000, says: "7 V each 1,000 rpm, equal pairs" },
   { test: "stator.legDrop", high: 0.5, says: "half a volt in plug and cable" },
-  { test: "regulator.ground", high: 0.3, says: "0.3 Ω to battery minus" },
+  { test: "regulator.ground", high: 0.3, says: "0.3 Ω to the battery's earthed post" },
   { test: "regulator.feed", low: 11.5, says: "battery volts, near enough" },
   { test: "fuse.continuity", high: 0.3, says: "a whole fuse reads like the leads" },
 ];

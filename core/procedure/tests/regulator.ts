@@ -52,7 +52,7 @@ export const REGULATOR = [
     points: "none",
     red: "B-",
     black: "battery-",
-    setUp: { ...OFF, do: "Engine off, key out. Read from the unit's ground to battery minus." },
+    setUp: { ...OFF, do: "Engine off, key out. Read from the unit's ground to the battery's earthed post." },
     possible: [-0.5, 1e8],
     plausible: [0, 100],
     openAllowed: true,

@@ -24,7 +24,7 @@ export const WIRING = [
   {
     id: "charge.positiveDrop",
     group: "wiring",
-    title: "Drop, unit's output to battery plus",
+    title: "Drop, unit's output to the battery",
     tells: "Volts that leave the unit and never reach the battery.",
     unit: "V",
     dial: "V DC",
@@ -42,7 +42,7 @@ export const WIRING = [
   {
     id: "charge.groundDrop",
     group: "wiring",
-    title: "Drop, battery minus to unit's ground",
+    title: "Drop, battery to unit's ground",
     tells: "Volts lost on the way home.",
     unit: "V",
     dial: "V DC",
