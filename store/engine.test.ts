@@ -68,6 +68,13 @@ describe("the shop's prices", () => {
     expect(store.prices.get()).toEqual(ASSUMED_PRICES);
   });
 
+  test("of a shop that priced its parts before one came into the program: that one is assumed, the others stay its own", () => {
+    const { drive: _later, ...before } = ASSUMED_PRICES.parts;
+    const own = { labourPerHour: 70, parts: { ...before, battery: { money: 99, minutes: 9 } } };
+    store.prices.change(own as typeof ASSUMED_PRICES);
+    expect(store.prices.get()).toEqual({ ...own, parts: { ...own.parts, drive: ASSUMED_PRICES.parts.drive } });
+  });
+
   test.each<[string, unknown, RegExp]>([
     ["a negative price", { ...ASSUMED_PRICES, labourPerHour: -1 }, /must be 0 or more/],
     ["a price beyond belief", { ...ASSUMED_PRICES, labourPerHour: 1e9 }, /100,000 or less/],
