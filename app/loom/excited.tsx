@@ -1,4 +1,4 @@
-import { leadsOf } from "../../core/machine/families/family";
+import { fieldWires, leadsOf } from "../../core/machine/families/family";
 import { familyOf } from "../../core/machine/families/registry";
 import type { Sheet } from "../../core/machine/sheet";
 import { COIL, JoinedWindings, ring, type ZoneProps } from "./coils";
@@ -14,7 +14,9 @@ export function excitedStart(sheet: Sheet, leg: number): number {
   const { centre } = IN.generator;
   const turning = (familyOf(sheet.family).turning?.(leadsOf(sheet)).length ?? 0) > 0;
   if (turning) return centre + FIELD_AT;
-  return leg < sheet.legs.length - 2 ? centre + Math.sqrt(Math.max(0, PHASES ** 2 - (legY(sheet, leg) - legY(sheet, 1)) ** 2)) : centre + ROTOR.half;
+  return !fieldWires(familyOf(sheet.family)).includes(sheet.legs[leg]?.id ?? "")
+    ? centre + Math.sqrt(Math.max(0, PHASES ** 2 - (legY(sheet, leg) - legY(sheet, 1)) ** 2))
+    : centre + ROTOR.half;
 }
 
 /** Radius of the phases' ring; half the rotor's width, its height above and below its rings. */
@@ -35,7 +37,7 @@ export function ExcitedWindings(props: Marked) {
 function Rotor({ sheet, mark, hatches }: Marked) {
   const cx = IN.generator.centre;
   const cy = legY(sheet, 1);
-  const [feed, back] = [sheet.legs.length - 2, sheet.legs.length - 1].map((leg) => legY(sheet, leg)) as [number, number];
+  const [feed, back] = fieldWires(familyOf(sheet.family)).map((wire) => legY(sheet, leadsOf(sheet).indexOf(wire))) as [number, number];
   const right = cx + ROTOR.half;
   const ink = inkOn(mark("rotor"));
   return (

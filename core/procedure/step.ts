@@ -1,4 +1,4 @@
-import { directionsOf, leadsOf } from "../machine/families/family";
+import { directionsOf, fieldWires, leadsOf } from "../machine/families/family";
 import { familyOf, isBelted, isMirrored } from "../machine/families/registry";
 import type { Part } from "../machine/part";
 import type { Point } from "../machine/points";
@@ -70,6 +70,10 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
   switch (test.points) {
     case "leg":
       return sheet.legs.map((leg) => leg.id);
+    case "carrying": {
+      const field = fieldWires(familyOf(sheet.family));
+      return leadsOf(sheet).filter((lead) => !field.includes(lead));
+    }
     case "acPair":
       return acPairsOf(sheet);
     case "innerLead":

@@ -142,9 +142,9 @@ export class AtRest {
     // Joined by nothing but its own housing: neither wires nor regulator stand in the way.
     const alone: MachineState = {
       ...state,
-      pinOhms: NO_OHMS,
-      cableOhms: NO_OHMS,
-      unit: { ...state.unit, gates: "on", ways: WELDED, outputBroken: false, innerGroundOhms: 0 },
+      pinOhms: state.pinOhms.map(() => 0),
+      cableOhms: state.cableOhms.map(() => 0),
+      unit: { ...state.unit, gates: "on", ways: heldShut(state.unit.ways), outputBroken: false, innerGroundOhms: 0 },
     };
     const turn = state.sheet.idleRpm * gripOf(state, "normal") * Math.exp(z.rpmChargeIdle ?? 0);
     const size = { emf: Math.exp(z.emf ?? 0), ohms: 1, fieldShare: 1 };
@@ -158,7 +158,9 @@ export class AtRest {
   }
 }
 
-/** A cut-out that is held shut, as a test of the generator by itself has it; and the most that it is looked for at, times the system's volts. */
-const WELDED = { "A>B+": "shorted" } as const;
+/** The most that a generator by itself is looked for at, times the system's volts. */
 const UNLOADED_MOST = 8;
-const NO_OHMS: number[] = [0, 0];
+
+/** A cut-out that nothing opens, as a test of the generator by itself has it. */
+const heldShut = (ways: MachineState["unit"]["ways"]): MachineState["unit"]["ways"] =>
+  Object.fromEntries(Object.keys(ways).map((way) => [way, "shorted" as const]));

@@ -187,7 +187,7 @@ const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
 
 /** To a machine that makes less than the first, A, less is added; to one that makes more than the second, more. */
-const AMPS_MADE = [12, 40] as const;
+const AMPS_MADE = [12, 30] as const;
 
 /** The severity below which a share of those met lies. @param ratedAmps the machine's output */
 function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined): number | undefined {

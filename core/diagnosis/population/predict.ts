@@ -1,4 +1,4 @@
-import { leadsOf } from "../../machine/families/family";
+import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
 import type { Field, MachineState } from "../../machine/state";
@@ -211,23 +211,24 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
 /** Ohms of a field with its brushes, or of an armature with its own, and of the wires between: what the probes of a test see. */
 function fieldPathOhms({ state, around }: Subject, { test, at }: Step): number {
   const { ohms, contactOhms, touch } = state.field as Field;
-  const inWire = (of: (lead: string) => boolean): number =>
-    around.sheet.legs.reduce((sum, { id }, i) => sum + (of(id) ? (state.pinOhms[i] ?? 0) + (state.cableOhms[i] ?? 0) : 0), 0);
+  const family = familyOf(state.family);
+  const inWires = (wires: readonly string[]): number =>
+    around.sheet.legs.reduce((sum, { id }, i) => sum + (wires.includes(id) ? (state.pinOhms[i] ?? 0) + (state.cableOhms[i] ?? 0) : 0), 0);
   if (test === "field.resistance") return ohms + contactOhms;
-  if (test === "field.resistanceAtUnit") return ohms + contactOhms + inWire((lead) => lead.startsWith("F"));
+  if (test === "field.resistanceAtUnit") return ohms + contactOhms + inWires(fieldWires(family));
   const armature = (state.windings[0]?.ohms ?? 0) + contactOhms;
-  const wire = test === "generator.atUnit" ? inWire((lead) => lead === at) : 0;
-  if (test === "generator.armature" || at === around.sheet.legs[0]?.id)
+  const wire = test === "generator.atUnit" && at ? inWires([at]) : 0;
+  if (test === "generator.armature" || (at && at !== family.field?.wires.back))
     return wire + (touch ? parallel(armature, (1 - touch.along) * ohms + touch.ohms) : armature);
   // A touch lets the current home before it has gone through the rest of the winding and the armature.
   return wire + (touch ? touch.along * ohms + parallel(touch.ohms, (1 - touch.along) * ohms + armature) : ohms + armature);
 }
 
 /** Ohms to the engine from one of a field's wires, its winding touching the core; undefined for a wire of the phases. */
-function fieldTouch({ ohms, contactOhms, touch }: Field, at: string | undefined, { legs }: Sheet): number | undefined {
-  const end = legs.slice(-2).findIndex(({ id }) => id === at);
-  if (!touch || end < 0) return undefined;
-  return touch.ohms + (end === 0 ? (1 - touch.along) * ohms + contactOhms : touch.along * ohms);
+function fieldTouch({ ohms, contactOhms, touch }: Field, at: string | undefined, { family }: Sheet): number | undefined {
+  const wires = familyOf(family).field?.wires;
+  if (!touch || (at !== wires?.feed && at !== wires?.back)) return undefined;
+  return touch.ohms + (at === wires?.feed ? (1 - touch.along) * ohms + contactOhms : touch.along * ohms);
 }
 
 const parallel = (one: number, other: number): number => (one * other) / (one + other);

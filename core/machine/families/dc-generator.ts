@@ -36,6 +36,7 @@ export const dcGenerator: typeof family = {
   ...family,
   field: {
     part: "stator",
+    wires: { back: "F" },
     fed: "armature",
     test: "generator.field",
     ohms: [2.5, 5],

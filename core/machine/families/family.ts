@@ -53,6 +53,8 @@ export interface Size {
 export interface FieldPlan {
   /** The part that it belongs to: it turns with the rotor, or it is wound on the poles that stand. */
   part: "rotor" | "stator";
+  /** Its wires out of the generator: where it is fed, unless that is inside, and where it goes back to the regulator. */
+  wires: { feed?: string; back: string };
   /** What feeds it: a wire from the key, or the armature itself. */
   fed: "key" | "armature";
   /** The test that reads its ohms, and what they are where no sheet says, for 12 V. */
@@ -159,6 +161,10 @@ export interface Family {
 export function gatesWhile({ holds }: UnitPlan, what: "giving" | "holding"): "on" | "off" {
   return (holds === "letting-go") === (what === "giving") ? "on" : "off";
 }
+
+/** Wires that carry a field's current and never the output. */
+export const fieldWires = ({ field }: Pick<Family, "field">): string[] =>
+  field ? [field.wires.feed, field.wires.back].filter((wire) => wire !== undefined) : [];
 
 /** The wires' names of a sheet, in loom order. */
 export const leadsOf = ({ legs }: Pick<Sheet, "legs">): string[] => legs.map(({ id }) => id);

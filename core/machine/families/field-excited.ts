@@ -34,7 +34,15 @@ export const fieldExcited: Family = {
     ["delta", 0.25],
   ],
   amps: () => [28, 90],
-  field: { part: "rotor", fed: "key", test: "field.resistance", ohms: [3, 5], contactOhms: ({ systemVolts }) => 0.1 * (systemVolts / 12), residual: 0.012 },
+  field: {
+    part: "rotor",
+    wires: { feed: FEED, back: RETURN },
+    fed: "key",
+    test: "field.resistance",
+    ohms: [3, 5],
+    contactOhms: ({ systemVolts }) => 0.1 * (systemVolts / 12),
+    residual: 0.012,
+  },
   belt: true,
   pairs: (leads) => base.pairs(phases(leads)),
   acPairs: () => [],
@@ -57,7 +65,7 @@ export const fieldExcited: Family = {
     { test: "stator.resistance", low: 0.03, high: 0.5, says: "a few tenths of an ohm" },
   ],
   // The field is fed only while everything is joined: unplugged, the phases give nothing.
-  untested: ["stator.acVolts", "stator.acVoltsAtUnit", "stator.legDrop", "rotor.pull", "charge.outputVolts"],
+  untested: ["stator.acVolts", "stator.acVoltsAtUnit", "rotor.pull", "charge.outputVolts"],
 };
 
 /** Share of the idle speed at which the phases, fully excited, just reach the battery's volts. */

@@ -1,6 +1,22 @@
 import type { Test } from "../test";
 import { OFF, UNIT_OUT } from "./setups";
 
+/** What both readings by a test lamp have in common. */
+const lamp = {
+  group: "regulator",
+  unit: "choice",
+  dial: "eyes",
+  points: "none",
+  choices: ["bright", "dim", "dark"],
+  possible: [0, 0],
+  plausible: [0, 0],
+  openAllowed: false,
+  minutes: 0.5,
+  tool: "test-lamp",
+  cautions: ["no-sparks"],
+  onlyWhenAsked: true,
+} as const;
+
 /** The regulator/rectifier on its own pins, its feed, its ground and its fuse. */
 export const REGULATOR = [
   {
@@ -62,42 +78,20 @@ export const REGULATOR = [
     hint: "A lamp that lights through this path proves more than a meter.",
   },
   {
+    ...lamp,
     id: "regulator.feedLamp",
-    group: "regulator",
     title: "Test lamp at the unit's output",
     tells: "A lamp loads the feed as no meter does: bright proves it, dim is a bad joint.",
-    unit: "choice",
-    dial: "eyes",
-    points: "none",
-    choices: ["bright", "dim", "dark"],
     setUp: { engine: "off", key: "on", unplug: [], do: "Engine off, key on. Lamp from the unit's output pin to clean engine metal." },
-    possible: [0, 0],
-    plausible: [0, 0],
-    openAllowed: false,
-    minutes: 0.5,
-    tool: "test-lamp",
-    cautions: ["no-sparks"],
     needs: "feed",
-    onlyWhenAsked: true,
   },
   {
+    ...lamp,
     id: "regulator.groundLamp",
-    group: "regulator",
     title: "Test lamp at the unit's ground",
     tells: "Bright between the live post and the unit's ground: the ground carries current.",
-    unit: "choice",
-    dial: "eyes",
-    points: "none",
-    choices: ["bright", "dim", "dark"],
     setUp: { engine: "off", key: "out", unplug: [], do: "Engine off, key out. Lamp from the battery's live post to the unit's case or ground pin." },
-    possible: [0, 0],
-    plausible: [0, 0],
-    openAllowed: false,
-    minutes: 0.5,
-    tool: "test-lamp",
-    cautions: ["no-sparks"],
     needs: "unit",
-    onlyWhenAsked: true,
   },
   {
     id: "fuse.continuity",

@@ -64,7 +64,7 @@ export const WIRING = [
     tells: "A cooked pin shows itself under current: the AC volts it keeps for itself.",
     unit: "V AC",
     dial: "V AC",
-    points: "leg",
+    points: "carrying",
     red: "leg:{a}",
     black: "unitLeg:{a}",
     setUp: { ...RUNNING, do: "Engine running, everything plugged in. Probe the leg from behind on both sides of plug and cable." },
