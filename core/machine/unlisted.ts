@@ -24,6 +24,7 @@ export function unlistedSheet(
   { legs = "yellow", unitGround = "wire", earth = "negative" }: Seen = {},
 ): Sheet {
   const { idleRpm, testRpm } = rangesOf(kind);
+  const { terminals, gentleRpm = testRpm } = familyOf(family);
   return {
     id: ["unlisted", family, `${systemVolts}v`, kind].filter(Boolean).join("-"),
     maker: "Unlisted",
@@ -33,7 +34,7 @@ export function unlistedSheet(
     systemVolts,
     earth,
     winding: "unknown",
-    legs: familyOf(family).terminals.map(({ id }) => ({ id, pin: id, wire: { base: legs } })),
+    legs: terminals.map(({ id }) => ({ id, pin: id, wire: { base: legs } })),
     statorConnector: { name: "stator plug", place: "follow the lead out of the engine cover" },
     outputWire: { base: "red" },
     groundWire: { base: "green" },
@@ -42,7 +43,7 @@ export function unlistedSheet(
     fuses: [{ id: "main", amps: 30, feeds: "battery and charge line" }],
     battery: { chemistry: "flooded" },
     idleRpm,
-    testRpm,
+    testRpm: Math.min(testRpm, gentleRpm),
     bands: [],
   };
 }

@@ -44,6 +44,7 @@ export const dcGenerator: typeof family = {
     residual: 0.04,
   },
   belt: true,
+  gentleRpm: 3000,
   turning: () => ["A"],
   pairs: () => [],
   acPairs: () => [],

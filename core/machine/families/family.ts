@@ -135,6 +135,8 @@ export interface Family {
   coils: (state: Pick<MachineState, "sheet" | "winding">) => Coil[];
   /** Its field winding; absent where magnets excite it. */
   field?: FieldPlan;
+  /** The fastest that old machines of the family are run for a test where no sheet says, rpm. */
+  gentleRpm?: number;
   /** A belt turns it, where no sheet says otherwise. */
   belt?: true;
   /** Windings that turn with the engine and are no stator's: an armature. */

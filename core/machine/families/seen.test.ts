@@ -1,4 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
+import { unlistedSheet } from "../unlisted";
 import { FAMILIES } from "./all";
 import { familiesSeen, type Seen, tellingNext } from "./seen";
 
@@ -36,5 +37,10 @@ describe("what eyes see of a machine without a sheet", () => {
     expect(tellingNext(familiesSeen({ wires: 2, unit: "finned", generator: "flywheel" }))).toMatch(/^Read ohms from each wire to clean engine metal/);
     expect(tellingNext(familiesSeen({ wires: 3, generator: "flywheel" }))).toMatch(/two that add up to the third/);
     expect(tellingNext(familiesSeen({ unit: "blades" }))).toBeUndefined();
+  });
+
+  test("an old generator is not revved for a test as a modern engine is", () => {
+    expect(unlistedSheet("dc-generator", 6, "motorcycle").testRpm).toBe(3000);
+    expect(unlistedSheet("three-phase", 12, "motorcycle").testRpm).toBe(5000);
   });
 });
