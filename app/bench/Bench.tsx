@@ -4,7 +4,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
-import { PART_NAMES, type Part } from "../../core/machine/part";
+import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
@@ -16,6 +16,7 @@ import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
+import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
@@ -281,7 +282,11 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
           }
         />
       </div>
-      {job.closedAt ? <ClosedBar id={job.id} /> : file.repairs.length > 0 ? <RepairedBar part={file.repairs.at(-1)?.part ?? ""} /> : null}
+      {job.closedAt ? (
+        <ClosedBar id={job.id} />
+      ) : file.repairs.length > 0 ? (
+        <RepairedBar part={file.repairs.at(-1)?.part ?? ""} family={job.sheet.family} />
+      ) : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
           {openSteps}
@@ -388,11 +393,9 @@ function ClosedBar({ id }: { id: number }) {
 }
 
 /** Since a repair the bench goes on with the machine as mended: its readings prove the repair or find what is left. */
-function RepairedBar({ part }: { part: string }) {
+function RepairedBar({ part, family }: { part: string; family: string }) {
   return (
-    <p className="border-hair m-0 border-b px-5 py-2">
-      Repaired: {(PART_NAMES[part as Part] ?? "cleaned or charged").toLowerCase()}. Readings from here on are of the mended machine.
-    </p>
+    <p className="border-hair m-0 border-b px-5 py-2">Repaired: {repairedName(family, part).toLowerCase()}. Readings from here on are of the mended machine.</p>
   );
 }
 

@@ -1,5 +1,4 @@
 import type { Advice } from "../../core/diagnosis/advice";
-import { billOf, type Prices } from "../../core/diagnosis/planning/prices";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { isListed, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words/words";
@@ -18,7 +17,7 @@ const OUT = 0.02;
 const MOST = 4;
 
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
-export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine: Engine; advice: Advice; view: JobView; jobId: number; prices: Prices }) {
+export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine; advice: Advice; view: JobView; jobId: number }) {
   const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
   const names = partNamesOf(advice.family);
   const turns = advice.next.flatMap((one) => turnWords(one, advice.family) ?? []).slice(0, 3);
@@ -46,7 +45,7 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
             : `Do ${setName(advice.decision.set, advice.family).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
         </p>
       ) : null}
-      <Bill set={advice.decision.set} prices={prices} />
+      <Bill decision={advice.decision} />
       <h2>Ruled out</h2>
       <RuledOut engine={engine} advice={advice} view={view} />
       <h2>What would change this</h2>
@@ -63,12 +62,11 @@ export function EngineVerdict({ engine, advice, view, jobId, prices }: { engine:
   );
 }
 
-function Bill({ set, prices }: { set: string; prices: Prices }) {
+function Bill({ decision: { set, bill } }: Pick<Advice, "decision">) {
   if (set === "") return null;
-  const { money, minutes } = billOf(set, prices);
   return (
     <p>
-      About <span className="num">{Math.round(money)}</span> in all by the shop's prices, <span className="num">{minutes}</span> min of work among it.
+      About <span className="num">{Math.round(bill.money)}</span> in all by the shop's prices, <span className="num">{bill.minutes}</span> min of work among it.
     </p>
   );
 }

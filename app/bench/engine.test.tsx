@@ -2,7 +2,6 @@ import { beforeAll, describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
-import { ASSUMED_PRICES } from "../../core/diagnosis/planning/prices";
 import { NO_HISTORY } from "../../core/diagnosis/population/hypotheses";
 import { observe } from "../../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../../core/diagnosis/posterior/push";
@@ -64,8 +63,7 @@ function drawn(element: React.ReactElement): string {
 
 const panel = ({ engine, advice, view }: Shown): string =>
   drawn(<OddsPanel engine={engine} advice={advice} view={view} jobId={1} stepLink={(step) => `?step=${stepKey(step)}`} onSuspects={() => undefined} />);
-const verdict = ({ engine, advice, view }: Shown): string =>
-  drawn(<EngineVerdict engine={engine} advice={advice} view={view} jobId={1} prices={ASSUMED_PRICES} />);
+const verdict = ({ engine, advice, view }: Shown): string => drawn(<EngineVerdict engine={engine} advice={advice} view={view} jobId={1} />);
 
 describe("the standing by odds", () => {
   let job: Shown;

@@ -1,7 +1,8 @@
 import { X } from "lucide-react";
 import { DEFECTS, type SetFault } from "../../core/machine/defects";
+import { partNamesOf } from "../../core/machine/families/registry";
 import { FAULTS, type FaultId, faultOf } from "../../core/machine/faults";
-import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { PARTS } from "../../core/machine/part";
 import { placesOf, unfitReason } from "../../core/machine/places";
 import type { Sheet } from "../../core/machine/sheet";
 
@@ -21,6 +22,7 @@ export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
     const [at] = placesOf(fault, sheet);
     onChange([...faults, { fault, ...(at ? { at } : {}), severity: severity.typical, ...(along ? { along: 0.3 } : {}) }]);
   };
+  const names = partNamesOf(sheet.family);
   return (
     <section aria-label="Faults">
       <h2 className="mt-0">What ails it</h2>
@@ -43,15 +45,18 @@ export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
             onChange={(event) => event.target.value && add(event.target.value as FaultId)}
           >
             <option value="">Add a fault…</option>
-            {PARTS.map((part) => (
-              <optgroup key={part} label={PART_NAMES[part]}>
-                {FAULTS.filter((fault) => fault.part === part && !unfitReason(fault.id, sheet)).map((fault) => (
-                  <option key={fault.id} value={fault.id}>
-                    {fault.title}
-                  </option>
-                ))}
-              </optgroup>
-            ))}
+            {PARTS.map((part) => ({ part, fitting: FAULTS.filter((fault) => fault.part === part && !unfitReason(fault.id, sheet)) })).map(
+              ({ part, fitting }) =>
+                fitting.length > 0 ? (
+                  <optgroup key={part} label={names[part]}>
+                    {fitting.map((fault) => (
+                      <option key={fault.id} value={fault.id}>
+                        {fault.title}
+                      </option>
+                    ))}
+                  </optgroup>
+                ) : null,
+            )}
           </select>
         </label>
       ) : null}
@@ -69,7 +74,7 @@ function OneFault({ sheet, set, onChange, onRemove }: { sheet: Sheet; set: SetFa
       <legend className="sr-only">{title}</legend>
       <div className="flex items-start justify-between gap-2">
         <span>
-          <span className="text-mute">{PART_NAMES[part]}: </span>
+          <span className="text-mute">{partNamesOf(sheet.family)[part]}: </span>
           <span className="font-medium">{title}</span>
         </span>
         <button type="button" className="-mt-1 flex size-9 shrink-0 items-center justify-center" onClick={onRemove} aria-label={`Mend: ${title}`}>

@@ -73,6 +73,15 @@ describe("what ails it", () => {
     expect(panel([], demoSheet("ostrel-burro-520"))).toContain('value="regulator.sense-open"');
   });
 
+  test("its parts bear the family's names, and a part in which nothing can fail is not listed", () => {
+    expect(panel([])).toContain('<optgroup label="Stator">');
+    expect(panel([])).not.toContain('<optgroup label="Belt">');
+    const dynamo = panel([], demoSheet("corvane-merle-250"));
+    expect(dynamo).toContain('<optgroup label="Armature">');
+    expect(panel([], demoSheet("tidewright-farway-29"))).toContain('<optgroup label="Belt">');
+    expect(dynamo).not.toContain('<optgroup label="Stator">');
+  });
+
   test("a set fault shows its place, how far along, and its figure with what it may be", () => {
     const markup = panel([{ fault: "stator.winding-grounded", at: "2", along: 0.4, severity: 0.05 }]);
     expect(markup).toContain("A winding touches the engine case");

@@ -3,7 +3,6 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
-import { PART_NAMES } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
@@ -15,6 +14,7 @@ import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
 import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
+import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
@@ -120,7 +120,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             <h2 className="m-0">Work done</h2>
             {repairs.map((repair) => (
               <p key={repair.id} className="m-0 mt-1">
-                <strong>{PART_NAMES[repair.part as keyof typeof PART_NAMES]}:</strong> {repair.done}
+                <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
                 <span className="text-mute">{by(repair.by)}</span>
               </p>
             ))}

@@ -5,7 +5,7 @@ import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId } from "../../core/machine/faults";
-import { PART_NAMES, PARTS } from "../../core/machine/part";
+import { PARTS } from "../../core/machine/part";
 import { REPAIRS } from "../../core/machine/repairs";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, judgedWords } from "../../core/procedure/judge";
@@ -21,6 +21,7 @@ import { personContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
+import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { type JobView, viewOf } from "../jobs/view";
@@ -157,11 +158,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
         <div>
           <Refused sent={outbox.sent} drop={outbox.drop} />
           <EngineProgress engine={engine} />
-          {advice ? (
-            <EngineVerdict engine={engine} advice={advice} view={view} jobId={job.id} prices={knows.prices} />
-          ) : (
-            <h1 className="m-0 mb-3 text-3xl">No verdict yet</h1>
-          )}
+          {advice ? <EngineVerdict engine={engine} advice={advice} view={view} jobId={job.id} /> : <h1 className="m-0 mb-3 text-3xl">No verdict yet</h1>}
           <p>
             <Link to={`/jobs/${job.id}`} data-bench="" className="text-petrol">
               Back to the bench
@@ -175,7 +172,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
               <p className="mt-1">{follows.beforeOrdering}</p>
               {follows.partner ? (
                 <p>
-                  <strong>Partner part, {PART_NAMES[follows.partner.part].toLowerCase()}:</strong> {follows.partner.why}
+                  <strong>Partner part, {repairedName(job.sheet.family, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
                 </p>
               ) : null}
               <h2>Repair</h2>
@@ -195,11 +192,13 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
             <ul className="m-0 list-none p-0">
               {repairs.map((repair) => (
                 <li key={repair.id} className="border-hair border-t py-1.5">
-                  <strong>{PART_NAMES[repair.part as keyof typeof PART_NAMES]}:</strong> {repair.done}
+                  <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
                 </li>
               ))}
             </ul>
-            {job.closedAt ? null : <RepairForm key={repairs.length} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />}
+            {job.closedAt ? null : (
+              <RepairForm key={repairs.length} family={job.sheet.family} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />
+            )}
           </section>
           <section className="mt-6">
             <h2>Proof: the same readings again</h2>
@@ -239,7 +238,7 @@ function useRefusal() {
   return useActionData<typeof action>() ?? { errors: {} as Record<string, string>, typed: {} as Record<string, string> };
 }
 
-function RepairForm({ part, fault, found }: { part: string | undefined; fault: FaultId | undefined; found: string }) {
+function RepairForm({ family, part, fault, found }: { family: string; part: string | undefined; fault: FaultId | undefined; found: string }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
   const sending = useSending();
@@ -260,7 +259,7 @@ function RepairForm({ part, fault, found }: { part: string | undefined; fault: F
           <option value="">Pick a part</option>
           {[...PARTS, "none" as const].map((one) => (
             <option key={one} value={one}>
-              {one === "none" ? "No part: cleaned or charged" : PART_NAMES[one]}
+              {repairedName(family, one)}
             </option>
           ))}
         </select>

@@ -282,6 +282,12 @@ describe("money", () => {
     expect(billOf("regulator+stator", ASSUMED_PRICES).money).toBeCloseTo(billOf("regulator", ASSUMED_PRICES).money + billOf("stator", ASSUMED_PRICES).money, 9);
   });
 
+  test("a named fault that needs no new part costs what puts it right, beside what else is in the set", () => {
+    expect(billOf("stator", ASSUMED_PRICES, "stator.polarity-reversed")).toEqual({ money: 10, minutes: 10 });
+    expect(billOf("battery+stator", ASSUMED_PRICES, "stator.polarity-reversed").money).toBeCloseTo(billOf("battery", ASSUMED_PRICES).money + 10, 9);
+    expect(billOf("stator", ASSUMED_PRICES, "stator.winding-open")).toEqual(billOf("stator", ASSUMED_PRICES));
+  });
+
   test("even odds between a wire and a stator end with the wire", () => {
     const loss = (done: string): number => 0.5 * lossOf(done, "stator", ASSUMED_PRICES) + 0.5 * lossOf(done, "wiring", ASSUMED_PRICES);
     expect(loss("wiring")).toBeLessThan(loss("stator"));

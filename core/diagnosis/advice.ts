@@ -154,6 +154,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const standings = standingsOf(posterior, parts, facts.mended);
   const sure = standings.filter((one) => one.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
+  const what = whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended);
   return {
     status: statusOf(
       {
@@ -177,8 +178,13 @@ export function advise(population: Population, facts: JobFacts): Advice {
       indexOf,
       likeliest.map((index) => ({ index, set: sets[index] as string, odds: odds[index] as number })),
     ),
-    ...whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended),
-    decision: { set: sets[decision.index] as string, odds: believed, loss: decision.loss, bill: billOf(sets[decision.index] as string, facts.prices) },
+    ...what,
+    decision: {
+      set: sets[decision.index] as string,
+      odds: believed,
+      loss: decision.loss,
+      bill: billOf(sets[decision.index] as string, facts.prices, what.fault),
+    },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
     family: population.sheet.family,

@@ -9,6 +9,8 @@ interface Repair {
   beforeOrdering: string;
   /** The part that often goes with it, and why. */
   partner?: { part: Part; why: string };
+  /** Money and minutes, where it takes less than changing its part. */
+  bill?: { money: number; minutes: number };
   /** Ids of cautions that stand beside the repair. */
   cautions: readonly string[];
 }
@@ -81,6 +83,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
       "Read the lead's volts, then the charging volts.",
     ],
     beforeOrdering: "Read the lead on the winding's side of the diode: AC there and nothing behind it is the diode, nothing on either side is the coil.",
+    bill: { money: 12, minutes: 30 },
     cautions: ["hot-engine"],
   },
   "stator.diode-shorted": {
@@ -91,6 +94,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
     ],
     beforeOrdering: "Part the lead first: with the battery on it the coil's own ohms look like a short.",
     partner: { part: "battery", why: "It discharged through the coil; charge it and prove it." },
+    bill: { money: 12, minutes: 30 },
     cautions: ["hot-engine", "negative-first"],
   },
   "regulator.diode-open": {
@@ -414,6 +418,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
       "Read the field or the armature again, then the charging volts.",
     ],
     beforeOrdering: "Press on the brush and read again: a figure that falls is the brush, not the winding.",
+    bill: { money: 20, minutes: 45 },
     cautions: ["negative-first", "moving-parts"],
   },
   "rotor.armature-shorted": {
@@ -450,6 +455,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
       "Start it and read the charging volts.",
     ],
     beforeOrdering: "Nothing need be bought: the iron of the poles is magnetised the wrong way.",
+    bill: { money: 0, minutes: 10 },
     cautions: ["polarise", "negative-first"],
   },
   "regulator.cutout-open": {
@@ -459,6 +465,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
       "Polarise the generator, then read the charging volts.",
     ],
     beforeOrdering: "Read the volts on both sides of it while it runs: good before it and nothing behind it is the cut-out.",
+    bill: { money: 0, minutes: 30 },
     cautions: ["negative-first", "polarise"],
   },
   "regulator.cutout-welded": {
@@ -469,6 +476,7 @@ export const REPAIRS: Record<FaultId, Repair> = {
     ],
     beforeOrdering: "Take A off the regulator and read the drain again: gone settles it.",
     partner: { part: "battery", why: "It has drained through the armature; charge it and prove it." },
+    bill: { money: 0, minutes: 30 },
     cautions: ["negative-first", "polarise"],
   },
   "wiring.field-feed": {

@@ -1,5 +1,7 @@
+import type { FaultId } from "../../machine/faults";
 import type { Part } from "../../machine/part";
-import { type Remedy, remediesOf } from "../population/hypotheses";
+import { REPAIRS } from "../../machine/repairs";
+import { type Remedy, remediesOf, remedyOf } from "../population/hypotheses";
 
 /** What a part costs to buy, and how long it takes to change or mend. */
 interface Price {
@@ -48,10 +50,13 @@ function costOf(remedy: Remedy, prices: Prices): number {
   return money + (minutes * prices.labourPerHour) / 60;
 }
 
-/** Money and minutes for a whole set. */
-export function billOf(set: string, prices: Prices): { money: number; minutes: number } {
+/** Money and minutes for a whole set. @param fault the one that is named: what puts it right may be less than its whole part */
+export function billOf(set: string, prices: Prices, fault?: FaultId): { money: number; minutes: number } {
+  const own = fault && REPAIRS[fault].bill;
   return remediesOf(set).reduce(
     (sum, remedy) => {
+      if (own && fault && remedyOf(fault) === remedy)
+        return { money: sum.money + own.money + (own.minutes * prices.labourPerHour) / 60, minutes: sum.minutes + own.minutes };
       const minutes = remedy === "charge" ? CHARGING_MINUTES : prices.parts[remedy].minutes;
       return { money: sum.money + costOf(remedy, prices), minutes: sum.minutes + minutes };
     },
