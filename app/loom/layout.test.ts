@@ -43,6 +43,10 @@ describe("the strip", () => {
     }
   });
 
+  test.each(["inspect.belt", "inspect.brushes", "generator.motoring", "rotor.pull"] as const)("%s, a look without probes, shows the generator", (test) => {
+    expect(zonesOf({ test })).toContain("generator");
+  });
+
   test("a point in a folded zone, or of a leg the sheet lacks, has no spot", () => {
     expect(spotOf("battery+", sheet, layOut(["generator", "connector"]))).toBeUndefined();
     expect(spotOf("leg:9", sheet, whole)).toBeUndefined();
