@@ -103,7 +103,10 @@ describe("followed to its verdict", () => {
     expect(answer.verdict).toMatchObject({ set, fault: fault.fault });
     expect(answer.verdict?.odds).toBeGreaterThan(0.5);
     expect(asked.length).toBeLessThan(25);
-    const names = asked.map(({ test: id, at, rpm, loads, hot, charged }) => [id, at, rpm, loads, hot, charged].join());
+    // Nothing is asked for twice but the one reading on which all hangs, and that is said.
+    const fresh = asked.filter(({ why }) => !why.startsWith("Everything hangs on this reading"));
+    expect(asked.length - fresh.length).toBeLessThanOrEqual(1);
+    const names = fresh.map(({ test: id, at, rpm, loads, hot, charged }) => [id, at, rpm, loads, hot, charged].join());
     expect(new Set(names).size).toBe(names.length);
   });
 

@@ -108,6 +108,18 @@ describe("the bench", () => {
     expect(page).not.toContain('id="entry"');
   });
 
+  test("since a repair the bench says what was mended, in the machine's own names, or that no part was", () => {
+    const bar = (tag: string, part: string): string => {
+      const repair = { id: 1, repairedAt: "2026-06-01T12:00:00Z", part, fault: null, found: null, done: "done", by: null };
+      const file = { ...fileOf(tag), repairs: [repair] } as JobFile;
+      const page = at("/jobs/1", <Bench file={file} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
+      return /Repaired: ([^.]*)\./.exec(page)?.[1] ?? "";
+    };
+    expect(bar("SK-207", "stator")).toBe("stator");
+    expect(bar("SK-117", "stator")).toBe("field");
+    expect(bar("SK-117", "none")).toBe("cleaned or charged, no part");
+  });
+
   test("what the server refused stands beside the entry it refused", () => {
     const page = at(
       "/jobs/1?step=battery.rest",

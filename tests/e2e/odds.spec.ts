@@ -17,7 +17,7 @@ test("a whole job by the odds and by keys, with a mistyped reading, a reload and
   test.setTimeout(240_000);
   await begin(page, workshop, "SK-121");
   const field = page.getByLabel(/What the meter shows/);
-  const touching: SetFault[] = [{ fault: "stator.winding-grounded", at: "2", severity: 4, along: 0.4 }];
+  const touching: SetFault[] = [{ fault: "stator.winding-grounded", at: "2", severity: 0.05, along: 0.2 }];
   const taken = await work(page, sheetOf("ostrel-burro-520"), touching, {
     1: async () => {
       await page.keyboard.type("1e9");

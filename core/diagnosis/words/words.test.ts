@@ -1,8 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
+import { sheetOf } from "../../../tests/support/population";
 import type { Move } from "../../procedure/moves";
 import type { Advice } from "../advice";
 import type { Suggestion } from "../planning/plan";
-import { headline, moveWords, reasonFor, togetherWords, waitWords } from "./words";
+import { headline, moveWords, reasonFor, togetherWords, waitWords, whereWords } from "./words";
 
 describe("readings that are off together", () => {
   const diodes = (...at: string[]) => at.map((one) => ({ test: "regulator.diode" as const, at: one }));
@@ -20,6 +21,53 @@ describe("readings that are off together", () => {
     expect(togetherWords(["1-2", "2-3", "3-1"].map((at) => ({ test: "stator.acVolts" as const, at })))).toMatch(/^The three of .+ may all be off/);
     expect(togetherWords([{ test: "battery.rest" }, { test: "battery.rest" }])).toMatch(/^The two of .+ do not go with the rest/);
     expect(togetherWords([{ test: "battery.rest" }, { test: "charge.volts" }])).toMatch(/prove the meter on a second one/);
+  });
+});
+
+describe("where the fault sits is said no finer than the readings know", () => {
+  const sheet = sheetOf("ostrel-burro-520");
+  const at = (...places: [string, number][]): string | undefined =>
+    whereWords({ fault: "stator.winding-open", places: places.map(([what, odds]) => ({ what, odds })), along: undefined } as unknown as Advice, sheet);
+
+  test.each<[string, [string, number][]]>([
+    [
+      "leg 2",
+      [
+        ["2", 0.9],
+        ["1", 0.1],
+      ],
+    ],
+    [
+      "leg 2 or leg 1 (6 in 10 the first)",
+      [
+        ["2", 0.6],
+        ["1", 0.3],
+        ["3", 0.1],
+      ],
+    ],
+    [
+      "leg 3, leg 1, leg 2: not told apart",
+      [
+        ["3", 0.34],
+        ["1", 0.33],
+        ["2", 0.33],
+      ],
+    ],
+    [
+      "these readings do not tell where",
+      [
+        ["1", 0.25],
+        ["2", 0.25],
+        ["3", 0.25],
+        ["1-2", 0.25],
+      ],
+    ],
+  ])("%s", (words, places) => {
+    expect(at(...places)).toBe(words);
+  });
+
+  test("nothing where no place is known", () => {
+    expect(at()).toBeUndefined();
   });
 });
 

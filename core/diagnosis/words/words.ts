@@ -140,14 +140,19 @@ export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, s
   const [first, second] = places;
   if (!fault || !first) return undefined;
   const name = placeName(first.what, sheet);
-  if (first.odds < NAMED && second) return `${name} or ${placeName(second.what, sheet)} (${oddsWords(first.odds).split(",")[0]} the first)`;
+  if (first.odds < NAMED && second) {
+    if (first.odds + second.odds >= NAMED) return `${name} or ${placeName(second.what, sheet)} (${oddsWords(first.odds).split(",")[0]} the first)`;
+    const shared = places.slice(0, 3);
+    if (shared.reduce((sum, { odds }) => sum + odds, 0) < NAMED) return "these readings do not tell where";
+    return `${shared.map(({ what }) => placeName(what, sheet)).join(", ")}: not told apart`;
+  }
   if (fault !== "stator.winding-grounded" || !along) return name;
   if (along.spread > COARSE) return `${name}; how far in cannot be said with this meter`;
   const end = sheet.winding === "delta" ? "from its own end" : "from the lead";
   return `${name}, ${shareWords(along.at)} ${end}, give or take ${Math.max(1, Math.round(along.spread * 10))} tenths`;
 }
 
-/** A place is named by itself from these odds; beyond this spread its distance along the winding is not. */
+/** A place is named by itself, and two or three are named together, from these odds; beyond this spread its distance along the winding is not. */
 const NAMED = 0.85;
 const COARSE = 0.22;
 
