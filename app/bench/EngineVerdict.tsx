@@ -5,7 +5,7 @@ import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/
 import { partNamesOf } from "../../core/machine/families/registry";
 import { PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
-import { stepTitle } from "../../core/procedure/step";
+import { stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
@@ -71,10 +71,12 @@ function Bill({ decision: { set, bill } }: Pick<Advice, "decision">) {
   );
 }
 
-/** Readings that push a part's odds one way by themselves, the strongest first. */
+/** Readings that push a part's odds one way by themselves, the strongest first, each step's strongest only. */
 function pushing({ pushes }: Engine, view: JobView, part: Part, way: 1 | -1) {
   const push = (id: string): number => way * (pushes.get(id)?.[part] ?? 0);
-  return view.judged.filter(({ reading }) => push(reading.id) > 0).sort((a, b) => push(b.reading.id) - push(a.reading.id));
+  const strongest = view.judged.filter(({ reading }) => push(reading.id) > 0).sort((a, b) => push(b.reading.id) - push(a.reading.id));
+  const steps = strongest.map(({ reading }) => stepKey(reading));
+  return strongest.filter((_, i) => steps.indexOf(steps[i] as string) === i);
 }
 
 /** Parts that are out of the question, each with the readings that speak most against it. */

@@ -127,6 +127,19 @@ describe("the verdict by odds", () => {
     expect(text).toContain("What would change this");
   });
 
+  test("a reading that was taken twice is told once", () => {
+    const { engine, advice, view } = shown("SK-133");
+    const twice = (one: (typeof view.judged)[number]) => [one, { ...one, reading: { ...one.reading, id: `${one.reading.id}-again` } }];
+    const pushes = new Map(
+      [...engine.pushes].flatMap(([id, push]): [string, typeof push][] => [
+        [id, push],
+        [`${id}-again`, push],
+      ]),
+    );
+    const doubled = { engine: { ...engine, pushes }, advice, view: { ...view, judged: view.judged.flatMap(twice) } };
+    expect(drawn(<RuledOut {...doubled} />)).toBe(drawn(<RuledOut engine={engine} advice={advice} view={view} />));
+  });
+
   test("rules nothing out before anything was read", () => {
     const { engine, advice, view } = shown("SK-121");
     expect(drawn(<RuledOut engine={engine} advice={advice} view={view} />)).toContain("Nothing yet.");
