@@ -7,7 +7,7 @@
 export const OPEN_LINE = "OL" as const;
 
 /** The units a test can be read in. `choice` is a word picked from the test's own list. */
-export type Unit = "V" | "V AC" | "Ω" | "A" | "mA" | "%" | "choice";
+export type Unit = "V" | "V AC" | "Ω" | "mΩ" | "A" | "mA" | "%" | "choice";
 
 /** A reading's value: a number in the test's unit, the open line, or a chosen word. */
 export type ReadingValue = number | string;
@@ -37,6 +37,7 @@ function printed(value: number, unit: Unit): string {
   const size = Math.abs(value);
   if (unit === "V") return value.toFixed(size >= 100 ? 1 : 2);
   if (unit === "Ω") return value.toFixed(size >= 20 ? 0 : 2);
+  if (unit === "mΩ") return String(roundTo(value, size >= 20 ? 0.1 : 0.01));
   if (unit === "A") return value.toFixed(1);
   return String(roundTo(value, size >= 1000 ? 1 : 0.1));
 }
@@ -79,7 +80,8 @@ const UNIT_WORDS: Record<string, { unit: Exclude<Unit, "choice">; factor: number
   k: { unit: "Ω", factor: 1e3 },
   kω: { unit: "Ω", factor: 1e3 },
   kohm: { unit: "Ω", factor: 1e3 },
-  mω: { unit: "Ω", factor: 1e-3 },
+  mω: { unit: "mΩ", factor: 1 },
+  mohm: { unit: "mΩ", factor: 1 },
   meg: { unit: "Ω", factor: 1e6 },
   a: { unit: "A", factor: 1 },
   amp: { unit: "A", factor: 1 },
@@ -94,6 +96,7 @@ const UNIT_NAMES: Record<Unit, string> = {
   V: "volts DC (V)",
   "V AC": "volts AC (V)",
   Ω: "ohms (Ω)",
+  mΩ: "milliohms (mΩ)",
   A: "amps (A)",
   mA: "milliamps (mA)",
   "%": "percent (%)",
@@ -138,8 +141,9 @@ function suffixFactor(suffix: string, unit: Unit): number | string {
   const anyVolts = (word.unit === "V" || word.unit === "V AC") && (unit === "V" || unit === "V AC");
   const saidOutright = /ac|dc/i.test(plain);
   if (anyVolts && !saidOutright) return word.factor;
-  if (word.unit === "A" && unit === "mA") return 1000;
-  if (word.unit === "mA" && unit === "A") return 0.001;
+  const thousandth = `${word.unit} ${unit}`;
+  if (thousandth === "A mA" || thousandth === "Ω mΩ") return 1000 * word.factor;
+  if (thousandth === "mA A" || thousandth === "mΩ Ω") return 0.001 * word.factor;
   return `in ${UNIT_NAMES[word.unit]}`;
 }
 

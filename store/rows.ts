@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { RATING_IDS } from "../core/battery/ratings";
 import { type Sheet, sheetSchema } from "../core/machine/sheet";
 import { CATALOGUE } from "../core/procedure/catalogue";
 import { TOUCHED } from "../core/procedure/step";
@@ -89,6 +90,7 @@ export const readingRow = z
     rest_hours: z.number().nullable(),
     amps: z.number().nullable(),
     touched: z.enum(TOUCHED).nullable(),
+    rating: z.enum(RATING_IDS).nullable(),
     note: z.string().nullable(),
     after_repair: z.number(),
     repairs: z.number(),
@@ -111,6 +113,7 @@ export const readingRow = z
     ...(row.charged ? { charged: true } : {}),
     ...(row.rest_hours === null ? {} : { restHours: row.rest_hours }),
     ...(row.amps === null ? {} : { amps: row.amps }),
+    ...(row.rating === null ? {} : { rating: row.rating }),
     ...(row.touched === null ? {} : { touched: row.touched }),
     ...(row.note === null ? {} : { note: row.note }),
     ...(row.after_repair ? { afterRepair: true, repairs: Math.max(1, row.repairs) } : {}),

@@ -30,6 +30,7 @@ describe("readings", () => {
     const kept: NewReading[] = [
       volts("a-000001", 12.61, { restHours: 2, note: "after the night" }),
       { ...volts("a-000009", 10.4, { touched: "post" }), test: "battery.crank" },
+      { id: "a-000010", test: "battery.crankingAmps", value: 140, rating: "din", takenAt: NOW },
       { id: "a-000002", test: "stator.toGround", at: "2", value: "OL", raw: true, leadOhms: 0.2, hot: true, takenAt: NOW },
       { id: "a-000003", test: "charge.volts", rpm: "idle", loads: "normal", value: 13.1, takenAt: NOW },
       { id: "a-000004", test: "charge.volts", rpm: 4800, loads: "all", value: 12.9, afterRepair: true, takenAt: NOW },

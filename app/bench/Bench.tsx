@@ -6,6 +6,7 @@ import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
 import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
+import { pileAmpsOf } from "../../core/machine/state";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
 import { stepProblem } from "../../core/procedure/entry";
@@ -315,6 +316,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
                   replaces={replaced !== undefined}
                   narrow={narrow}
                   restHours={view.context.school.restHours}
+                  loadAmps={Math.round(pileAmpsOf(view.context.sheet))}
                   preparation={preparation}
                   refusal={refusal && refusal.typed === text ? refusal.error : undefined}
                   onKeep={keep}

@@ -1,8 +1,10 @@
 import { useState } from "react";
 import { Form } from "react-router";
+import { RATING_IDS, RATINGS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
 import { type Step, stepKey } from "../../core/procedure/step";
 import { OPEN_LINE } from "../../core/units";
+import { Countdown } from "./Countdown";
 import { extrasOf, type SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import { Pad } from "./Pad";
@@ -23,6 +25,8 @@ interface EntryFormProps {
   narrow: boolean;
   /** Hours of rest the school asks for, as the first guess. */
   restHours: number;
+  /** Amps of a load test by the battery's label, as the first guess. */
+  loadAmps: number;
   /** How the machine is to stand for this reading: ticked beforehand. */
   preparation: Preparation;
   refusal: string | undefined;
@@ -34,7 +38,21 @@ interface EntryFormProps {
 }
 
 /** The entry: a big field, the open line, Keep; large keys below it on a phone. */
-export function EntryForm({ step, text, setText, replaces, narrow, restHours, preparation, refusal, onKeep, onSkip, onSmallPrint, inputRef }: EntryFormProps) {
+export function EntryForm({
+  step,
+  text,
+  setText,
+  replaces,
+  narrow,
+  restHours,
+  loadAmps,
+  preparation,
+  refusal,
+  onKeep,
+  onSkip,
+  onSmallPrint,
+  inputRef,
+}: EntryFormProps) {
   const test = testOf(step.test);
   const [error, setError] = useState<string>();
   const [asked, setAsked] = useState<{ text: string; question: string }>();
@@ -84,7 +102,7 @@ export function EntryForm({ step, text, setText, replaces, narrow, restHours, pr
           />
         ) : null}
       </div>
-      <Extras {...{ step, restHours, preparation, replaces }} />
+      <Extras {...{ step, restHours, loadAmps, preparation, replaces }} />
     </Form>
   );
 }
@@ -166,7 +184,7 @@ function Choices({ words }: { words: readonly string[] }) {
 }
 
 /** The small print of a reading: the real rpm, hours of rest, heat, a full charge before it, and why an earlier one is replaced. */
-function Extras({ step, restHours, preparation, replaces }: Pick<EntryFormProps, "step" | "restHours" | "preparation" | "replaces">) {
+function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<EntryFormProps, "step" | "restHours" | "loadAmps" | "preparation" | "replaces">) {
   const { charged, hot } = preparation;
   const test = testOf(step.test);
   const small = "border-hair bg-sheet num min-h-9 w-20 border px-2";
@@ -190,6 +208,26 @@ function Extras({ step, restHours, preparation, replaces }: Pick<EntryFormProps,
       {(test.group === "battery" && test.unit !== "choice") || step.test === "charge.volts" ? (
         <label className="text-mute flex min-h-9 items-center gap-2">
           <input key={`${charged}`} type="checkbox" name="charged" defaultChecked={charged} className="size-5" /> after a full charge
+        </label>
+      ) : null}
+      {step.test === "battery.load" ? (
+        <>
+          <Countdown />
+          <label className="text-mute flex items-center gap-2">
+            loaded with <input name="amps" defaultValue={loadAmps} inputMode="decimal" className={small} /> A
+          </label>
+        </>
+      ) : null}
+      {step.test === "battery.crankingAmps" ? (
+        <label className="text-mute flex min-h-9 items-center gap-2">
+          of
+          <select name="rating" defaultValue="sae" className="border-hair bg-sheet min-h-9 border px-2">
+            {RATING_IDS.map((standard) => (
+              <option key={standard} value={standard}>
+                {RATINGS[standard]}
+              </option>
+            ))}
+          </select>
         </label>
       ) : null}
       {test.touches ? (

@@ -1,12 +1,15 @@
+import { RATING_IDS, type Rating } from "../../core/battery/ratings";
 import { type Step, TOUCHED, type Touched } from "../../core/procedure/step";
 
-/** The small print of a reading: the real rpm, hours of rest, whether it was hot, whether the battery had been charged, what the probe touched. */
+/** The small print of a reading: the real rpm, hours of rest, amps of a load, whether it was hot, whether the battery had been charged, what the probe touched, what standard a tester speaks. */
 export interface SmallPrint {
   rpm?: number;
   restHours?: number;
   hot?: boolean;
   charged?: boolean;
+  amps?: number;
   touched?: Touched;
+  rating?: Rating;
 }
 
 /** Reads the small print back, or says which field is wrong and what is allowed. */
@@ -22,9 +25,16 @@ export function extrasOf(form: FormData, step: Step): SmallPrint | string {
     if (!Number.isFinite(hours) || hours < 0 || hours > 10_000) return "Hours of rest must be a number from 0 to 10,000.";
     extras.restHours = hours;
   }
+  if (form.has("amps")) {
+    const amps = Number(String(form.get("amps")).replace(",", "."));
+    if (!Number.isFinite(amps) || amps < 1 || amps > 2000) return "The load must be a number of amps from 1 to 2,000.";
+    extras.amps = amps;
+  }
   if (form.has("hot")) extras.hot = true;
   if (form.has("charged")) extras.charged = true;
   const touched = TOUCHED.find((what) => what === form.get("touched"));
   if (touched) extras.touched = touched;
+  const rating = RATING_IDS.find((standard) => standard === form.get("rating"));
+  if (rating && rating !== "sae") extras.rating = rating;
   return extras;
 }

@@ -59,7 +59,16 @@ describe("what an advised reading asks of the machine first", () => {
 describe("on the bench", () => {
   const form = (step: Step, preparation: Preparation): string => {
     const nothing = (): void => undefined;
-    const prepared = { text: "", setText: nothing, replaces: false, narrow: false, restHours: 4, refusal: undefined, inputRef: { current: null } };
+    const prepared = {
+      text: "",
+      setText: nothing,
+      replaces: false,
+      narrow: false,
+      restHours: 4,
+      loadAmps: 100,
+      refusal: undefined,
+      inputRef: { current: null },
+    };
     const element = <EntryForm {...prepared} {...{ step, preparation }} onKeep={nothing} onSkip={nothing} onSmallPrint={nothing} />;
     return renderToStaticMarkup(<RouterProvider router={createMemoryRouter([{ path: "*", element }])} />);
   };
@@ -98,4 +107,17 @@ test("what the probe touched is read back from the small print, and nothing else
   expect(extrasOf(form("post"), CRANK)).toEqual({ touched: "post" });
   expect(extrasOf(form("elsewhere"), CRANK)).toEqual({});
   expect(extrasOf(form(), CRANK)).toEqual({});
+});
+
+test("the load of a tester and the standard it speaks are small print; a load that none has is refused by name", () => {
+  const form = (fields: Record<string, string>): FormData => {
+    const data = new FormData();
+    for (const [name, value] of Object.entries(fields)) data.set(name, value);
+    return data;
+  };
+  expect(extrasOf(form({ amps: "75" }), { test: "battery.load" })).toEqual({ amps: 75 });
+  expect(extrasOf(form({ amps: "a lot" }), { test: "battery.load" })).toMatch(/^The load must be a number of amps from 1 to 2,000\.$/);
+  expect(extrasOf(form({ amps: "0" }), { test: "battery.load" })).toMatch(/^The load must be/);
+  expect(extrasOf(form({ rating: "din" }), { test: "battery.crankingAmps" })).toEqual({ rating: "din" });
+  expect(extrasOf(form({ rating: "sae" }), { test: "battery.crankingAmps" })).toEqual({});
 });

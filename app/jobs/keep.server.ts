@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { RATING_IDS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
 import { checkValue, stepProblem } from "../../core/procedure/entry";
 import { TOUCHED } from "../../core/procedure/step";
@@ -22,6 +23,7 @@ const readingSchema = z.strictObject({
   charged: z.boolean().optional(),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
   amps: z.number().min(0).max(2000).optional(),
+  rating: z.enum(RATING_IDS).optional(),
   touched: z.enum(TOUCHED).optional(),
   note: z.string().max(500).optional(),
   takenAt: z.iso.datetime(),

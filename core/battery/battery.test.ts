@@ -4,7 +4,8 @@ import { acceptAmps, steadyVolts } from "../circuit/cell";
 import { type Chemistry, chargeFromRest, restVoltsAt, surfaceVolts } from "./charge";
 import { chargerAmps, chargerCell, voltsOnCharger } from "./charger";
 import { daysUntilFlat, loadLimit, minutesToRepay, startCost } from "./figures";
-import { type Battery, cellOf, conductancePercent } from "./model";
+import { type Battery, cellOf, conductancePercent, innerMilliohms, newMilliohms } from "./model";
+import { RATING_IDS, type Rating, saeAmps } from "./ratings";
 
 const KINDS: Chemistry[] = ["flooded", "agm", "gel", "lithium-iron"];
 const FRESH: Battery = { chemistry: "agm", systemVolts: 12, ah: 9, charge: 0.95, celsius: 25, resistance: 1, capacity: 1, shortedCells: 0, jointOhms: 0 };
@@ -53,6 +54,24 @@ describe("the battery in the circuit", () => {
   test("conductance is a hundred for a new full one and falls as resistance grows", () => {
     expect(conductancePercent({ ...FRESH, charge: 1 })).toBeCloseTo(100);
     expect(conductancePercent({ ...FRESH, charge: 1, resistance: 4 })).toBeCloseTo(25);
+  });
+});
+
+describe("what testers show", () => {
+  test("inner resistance is a new battery's when it is new, and grows as conductance falls", () => {
+    const fresh = { ...FRESH, charge: 1 };
+    expect(innerMilliohms(fresh)).toBeCloseTo(newMilliohms("agm", 9, 12), 9);
+    const worn = { ...fresh, resistance: 2.5 };
+    expect(innerMilliohms(worn) * conductancePercent(worn)).toBeCloseTo(100 * newMilliohms("agm", 9, 12), 6);
+    expect(newMilliohms("agm", 9, 6)).toBeCloseTo(newMilliohms("agm", 9, 12) / 2, 9);
+  });
+
+  test("amps of every standard come to those of one: the harder a standard asks, the fewer it gives", () => {
+    const ofAll = RATING_IDS.map((rating) => saeAmps(100, rating));
+    expect(saeAmps(100, "sae")).toBe(100);
+    expect(saeAmps(60, "din")).toBeCloseTo(100, 9);
+    expect(saeAmps(125, "ca")).toBeCloseTo(100, 9);
+    expect([...ofAll].sort((a, b) => b - a)).toEqual(["din", "iec", "en", "sae", "ca"].map((rating) => saeAmps(100, rating as Rating)));
   });
 });
 

@@ -70,3 +70,13 @@ export function conductancePercent(battery: Battery): number {
   const sound = cellOf({ ...battery, charge: 1, resistance: 1, capacity: 1, shortedCells: 0, jointOhms: 0 });
   return (100 * sound.ohms) / cellOf(battery).ohms;
 }
+
+/** Internal resistance as a tester shows it, mΩ. */
+export function innerMilliohms(battery: Battery): number {
+  return 1000 * cellOf(battery).ohms;
+}
+
+/** Internal resistance of a new full battery at 25 °C, mΩ. */
+export function newMilliohms(chemistry: Chemistry, ah: number, systemVolts: 6 | 12): number {
+  return (1000 * KIND[chemistry].ohmAh * systemVolts) / 12 / ah;
+}

@@ -103,9 +103,14 @@ const CCA_PER_AH = 12;
 const CABLE_OHMS = 0.004;
 const PIN_OHMS = 0.002;
 
-/** Amps of a carbon-pile test: half the rated cranking amps, or what goes with the Ah where no rating is printed. */
+/** Rated cranking amps (SAE J537), or what goes with the Ah where no rating is printed. */
+export function crankingRatingOf(sheet: Pick<Sheet, "battery" | "kind">): number {
+  return sheet.battery.cca ?? CCA_PER_AH * ampHoursOf(sheet);
+}
+
+/** Amps of a carbon-pile test: half the rated cranking amps. */
 export function pileAmpsOf(sheet: Pick<Sheet, "battery" | "kind">): number {
-  return (sheet.battery.cca ?? CCA_PER_AH * ampHoursOf(sheet)) / 2;
+  return crankingRatingOf(sheet) / 2;
 }
 
 /** A sound field: its ohms as the sheet prints them. */

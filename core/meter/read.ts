@@ -11,6 +11,9 @@ import type { Meter } from "./meter";
 /** Where the dial stands. `A DC` is in series between the probes; `clamp` closes round the battery's plus cable. */
 export type MeterDial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "clamp";
 
+/** The cable that a clamp is closed round: the battery's, or the starter's. */
+type Clamped = "battery" | "starter";
+
 /** What a meter shows, and what is odd about it. */
 export interface Display {
   value: number | typeof OPEN_LINE;
@@ -44,10 +47,17 @@ const FORM_FACTOR = Math.PI / (2 * Math.SQRT2);
 const AC_FLOOR = 0.005;
 
 /** Reads a machine: the set-up's circuit with the meter in it, solved, and shown the way that meter shows it. */
-export function readMeter(state: MachineState, standing: Standing, dial: MeterDial, probes: { red: Point; black: Point }, meter: Meter): Display {
+export function readMeter(
+  state: MachineState,
+  standing: Standing,
+  dial: MeterDial,
+  probes: { red: Point; black: Point },
+  meter: Meter,
+  clamped: Clamped = "battery",
+): Display {
   const netlist = circuitOf(state, standing);
   if (dial === "Ω" || dial === "diode") return readResting(netlist, standing, dial, probes, meter);
-  const { wired, probe } = connect(netlist, dial, probes, meter);
+  const { wired, probe } = connect(netlist, dial, probes, meter, clamped);
   if (standing.engine !== "running") {
     const { point, melted } = restPoint(wired);
     return { value: dial === "V AC" ? 0 : shown(point.read(probe), dial), notes: melted.map(meltedWords) };
@@ -81,8 +91,9 @@ export function connect(
   dial: Exclude<MeterDial, "Ω" | "diode">,
   { red, black }: { red: Point; black: Point },
   meter: Meter,
+  clamped: Clamped = "battery",
 ): { wired: Netlist; probe: Probe } {
-  if (dial === "clamp") return { wired: netlist, probe: { amps: "battery" } };
+  if (dial === "clamp") return { wired: netlist, probe: { amps: clamped } };
   const amps = dial === "A DC";
   const element: Element = { kind: "resistor", id: "meter", a: red, b: black, ohms: amps ? SHUNT_OHMS + meter.leadOhms : INPUT_OHMS };
   return { wired: { ...netlist, elements: [...netlist.elements, element] }, probe: amps ? { amps: "meter" } : { volts: [red, black] } };

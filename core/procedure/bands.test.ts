@@ -94,7 +94,9 @@ describe("the schools", () => {
 
   test.each(SCHOOLS.map((school) => [school.id, school] as const))("%s has a band for every measured test of a machine without a sheet", (_id, school) => {
     const bare = unlistedSheet("three-phase-shunt", 12);
-    for (const one of CATALOGUE) {
+    // What is held against the battery's label has no limit until somebody has read it.
+    const labelled = ["battery.crankingAmps", "battery.innerOhms", "starter.amps"];
+    for (const one of CATALOGUE.filter(({ id }) => !labelled.includes(id))) {
       for (const step of stepsOf(one, bare)) {
         const band = bandFor(step, bare, school);
         expect(band).toBeDefined();

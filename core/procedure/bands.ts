@@ -1,4 +1,6 @@
 import { loadLimit } from "../battery/figures";
+import { newMilliohms } from "../battery/model";
+import { RATINGS, type Rating, saeAmps } from "../battery/ratings";
 import type { FamilyBand, UnitPlan } from "../machine/families/family";
 import { samePoint } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
@@ -90,12 +92,40 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   }
   // What machines of the family show goes before what a school says of machines in general.
   const rules: readonly Rule[] = [...familyOf(sheet.family).bands, ...school.bands, ...COMMON_BANDS];
+  const rated = ratedBand(step, sheet);
+  if (rated) return rated;
   const line = rules.find((band) => isFor(band, step) && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)));
   if (step.test === "battery.load" && celsius !== undefined && sheet.battery.chemistry !== "lithium-iron") {
     const low = round2(loadLimit(celsius, sheet.systemVolts));
     return { kind: "between", low, from: "school", says: `common practice: ${low.toFixed(2)} V after 15 s at ${celsius} °C` };
   }
   return line && schoolBand(line, step, sheet, school);
+}
+
+/** Share of its rating that a battery is to have left, and what a sound starter takes of it at most. */
+const OF_RATING = { battery: 0.7, starter: 0.6 } as const;
+
+/** Bands that follow from the battery's own label: what testers show of it, and what its starter takes. None where nobody has read it. */
+function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefined }, sheet: Sheet): Band | undefined {
+  const { cca, ah } = sheet.battery;
+  const between = (limit: { low: number } | { high: number }, says: string): Band => ({
+    kind: "between",
+    ...limit,
+    from: "school",
+    says: `common practice: ${says}`,
+  });
+  if (test === "battery.crankingAmps" && cca !== undefined)
+    return between(
+      { low: Math.round((OF_RATING.battery * cca) / saeAmps(1, rating)) },
+      `70 % of the label's ${cca} A${rating === "sae" ? "" : `, told in ${RATINGS[rating]}`}`,
+    );
+  if (test === "battery.innerOhms" && ah !== undefined)
+    return between(
+      { high: round2(newMilliohms(sheet.battery.chemistry, ah, sheet.systemVolts) / OF_RATING.battery) },
+      "what such a battery has when new, and two fifths more",
+    );
+  if (test === "starter.amps" && cca !== undefined) return between({ high: Math.round(OF_RATING.starter * cca) }, `no more than 60 % of the label's ${cca} A`);
+  return undefined;
 }
 
 /** What a directed diode should do: pass, block, pass through two in a row (rail to rail), or block because it is a switch at rest. */

@@ -1,9 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { ac, charging, context, crank, diodes, pairs, reading, rest, toCase } from "../../tests/support/readings";
+import { newMilliohms } from "../battery/model";
 import { imbalanceOf, isBad, type Judged, judgeAll, judgedWords, judgeOne, ohmsAt20 } from "./judge";
 
 const judgedOf = (readings: Parameters<typeof judgeAll>[0], around = context()): Judged[] => judgeAll(readings, around).map((one) => one.judged);
+
+/** A machine whose battery says 150 A on its label. */
+const rated = { ...context(), sheet: { ...context().sheet, battery: { chemistry: "agm" as const, ah: 12, cca: 150 } } };
 
 describe("corrections come before the judgement and are said", () => {
   test("lead zero is taken off raw ohms only", () => {
@@ -34,6 +38,31 @@ describe("corrections come before the judgement and are said", () => {
     expect(hot.value).toBeCloseTo(0.358, 3);
     expect(hot.judged).toBe("in");
     expect(judgeOne(reading("stator.resistance", 0.3, { at: "1-2" }), context(undefined, undefined, { ambientC: 17 })).corrections).toEqual([]);
+  });
+
+  test.each([
+    ["battery.crankingAmps", 90, undefined, "60 % of the battery's rating", "low"],
+    ["battery.crankingAmps", 90, "din", "100 % of the battery's rating", "in"],
+    ["battery.crankingAmps", 130, undefined, "87 % of the battery's rating", "in"],
+  ] as const)("%s %f in %s comes to %s", (test, value, rating, said, judged) => {
+    const one = judgeOne(reading(test, value, rating ? { rating } : {}), rated);
+    expect(one.corrections).toEqual([said]);
+    expect(one.judged).toBe(judged);
+  });
+
+  test("milliohms are held against what such a battery has when new, and against nothing where nobody has read its label", () => {
+    const fresh = newMilliohms(rated.sheet.battery.chemistry, rated.sheet.battery.ah as number, 12);
+    expect(judgeOne(reading("battery.innerOhms", 1.2 * fresh), rated)).toMatchObject({ judged: "in", corrections: ["83 % of the battery's rating"] });
+    expect(judgeOne(reading("battery.innerOhms", 2 * fresh), rated).judged).toBe("high");
+    const { ah: _ah, cca: _cca, ...unread } = rated.sheet.battery;
+    const blank = { ...rated, sheet: { ...rated.sheet, battery: unread } };
+    for (const test of ["battery.innerOhms", "battery.crankingAmps", "starter.amps"] as const)
+      expect(judgeOne(reading(test, 20), blank)).toMatchObject({ judged: "info", corrections: [], band: undefined });
+  });
+
+  test("a starter is to take no more than three fifths of the label's amps", () => {
+    expect(judgeOne(reading("starter.amps", 80), rated).judged).toBe("in");
+    expect(judgeOne(reading("starter.amps", 100), rated).judged).toBe("high");
   });
 
   test("volts at the diode dial's own limit are the open line", () => {

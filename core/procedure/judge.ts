@@ -1,3 +1,5 @@
+import { newMilliohms } from "../battery/model";
+import { saeAmps } from "../battery/ratings";
 import { COPPER_PER_K } from "../machine/copper";
 import { leadsOf, samePoint } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
@@ -77,7 +79,7 @@ export function judgeOne(reading: Reading, context: JudgingContext, restVolts?: 
   return { reading, value, corrections, band, judged: compare(value, band, reading) };
 }
 
-function correct(reading: Reading, { meter, ambientC }: JudgingContext): { value: ReadingValue; corrections: string[] } {
+function correct(reading: Reading, { meter, ambientC, sheet }: JudgingContext): { value: ReadingValue; corrections: string[] } {
   const test = testOf(reading.test);
   const corrections: string[] = [];
   let value = reading.value;
@@ -99,7 +101,23 @@ function correct(reading: Reading, { meter, ambientC }: JudgingContext): { value
       corrections.push(`taken at ${windingC} °C, referred to 20 °C`);
     }
   }
+  const share = ratedShare({ ...reading, value }, sheet);
+  if (share !== undefined) corrections.push(`${Math.round(share)} % of the battery's rating`);
   return { value, corrections };
+}
+
+/**
+ * What a tester's figure comes to in percent of a new battery's, whichever way it speaks: percent, cranking amps of some standard, or
+ * milliohms. Undefined for other readings, and where the label that it is held against is not known.
+ */
+export function ratedShare(
+  { test, value, rating = "sae" }: Pick<Reading, "test" | "value" | "rating">,
+  { battery, systemVolts }: Pick<Sheet, "battery" | "systemVolts">,
+): number | undefined {
+  if (!isNumber(value)) return undefined;
+  if (test === "battery.crankingAmps" && battery.cca !== undefined) return (100 * saeAmps(value, rating)) / battery.cca;
+  if (test === "battery.innerOhms" && battery.ah !== undefined && value > 0) return (100 * newMilliohms(battery.chemistry, battery.ah, systemVolts)) / value;
+  return undefined;
 }
 
 function compare(value: ReadingValue, band: Band | undefined, reading: Reading): Judged {

@@ -238,6 +238,21 @@ describe("at the battery's posts", () => {
     }
   });
 
+  test("testers that speak otherwise say the same of one battery", () => {
+    const worn: SetFault[] = [{ fault: "battery.sulphated", severity: 2.5 }];
+    const share = (faults: SetFault[]): number => take("battery.conductance", faults) / take("battery.conductance", []);
+    expect(take("battery.crankingAmps", worn) / take("battery.crankingAmps", [])).toBeCloseTo(share(worn), 1);
+    expect(take("battery.innerOhms", []) / take("battery.innerOhms", worn)).toBeCloseTo(share(worn), 1);
+    expect(take("battery.innerOhms", loose, "lug")).toBeGreaterThan(1.5 * take("battery.innerOhms", loose));
+  });
+
+  test("a clamp round the starter's cable tells a starter that draws too much from a cable that passes too little", () => {
+    const sound = take("starter.amps", []);
+    expect(sound).toBeGreaterThan(20);
+    expect(take("starter.amps", [{ fault: "starter.draws-too-much", severity: 1.8 }])).toBeGreaterThan(1.3 * sound);
+    expect(take("starter.amps", [{ fault: "starter.cable", severity: 0.03 }])).toBeLessThan(0.9 * sound);
+  });
+
   test("a charger left on lifts what is read without the engine above what any battery has by itself", () => {
     const on: SetFault[] = [{ fault: "battery.charger-on", severity: 14.4 }];
     expect(take("battery.rest", on)).toBeGreaterThan(13.4);

@@ -1,11 +1,11 @@
 import { surfaceVolts } from "../battery/charge";
 import { voltsOnCharger } from "../battery/charger";
-import { cellOf, conductancePercent } from "../battery/model";
+import { cellOf, conductancePercent, innerMilliohms } from "../battery/model";
 import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
-import { healthyState, type MachineState, pileAmpsOf } from "../machine/state";
+import { crankingRatingOf, healthyState, type MachineState, pileAmpsOf } from "../machine/state";
 import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
 import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
@@ -58,7 +58,8 @@ export function simulateStep(sheet: Sheet, condition: Condition, step: Step, met
   const places = probesOf(step) ?? { red: "battery+", black: "battery-" };
   const probes = more.touched === "post" && places.red === "battery+" ? { ...places, red: "post+" as const } : places;
   if (!dial) throw new Error(`The test ${test.id} has no dial to simulate.`);
-  const display: Display = readMeter(state, standing, step.test === "charge.current" ? "clamp" : dial, probes, meter);
+  const clamp = test.tool === "clamp";
+  const display: Display = readMeter(state, standing, clamp ? "clamp" : dial, probes, meter, step.test === "starter.amps" ? "starter" : "battery");
   return step.test === "fuse.continuity" ? { value: fuseOhms(state, step, meter), notes: [] } : display;
 }
 
@@ -78,8 +79,9 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => Readi
     const volts = state.chargerVolts === undefined ? steadyVolts(cell, -load) : voltsOnCharger(cell, state.chargerVolts, load);
     return roundTo(Math.max(0, volts - load * through(state, touched)), 0.01);
   },
-  "battery.conductance": (state, { touched }) =>
-    Math.round(conductancePercent({ ...state.battery, jointOhms: state.battery.jointOhms + through(state, touched) })),
+  "battery.conductance": (state, more) => Math.round(conductancePercent(clampedOn(state, more))),
+  "battery.crankingAmps": (state, more) => Math.round((conductancePercent(clampedOn(state, more)) / 100) * crankingRatingOf(state.sheet)),
+  "battery.innerOhms": (state, more) => roundTo(innerMilliohms(clampedOn(state, more)), 0.01),
   "battery.recovery": (state) => {
     const cell = cellOf(state.battery);
     // Just stopped: the open-circuit volts and a third of what charging had raised the plates by.
@@ -90,6 +92,12 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => Readi
 
 /** Ohms of the post in a tester's way: its clamp on the cable's lug measures through it. */
 const through = ({ postOhms }: MachineState, touched: Touched | undefined): number => (touched === "lug" ? postOhms : 0);
+
+/** The battery as a tester's clamps find it. */
+const clampedOn = (state: MachineState, { touched }: More): MachineState["battery"] => ({
+  ...state.battery,
+  jointOhms: state.battery.jointOhms + through(state, touched),
+});
 
 /** Resistance at which eyes find a plug green, and cooked; at a post loose. */
 const SEEN = { green: 0.08, melted: 0.5, corroded: 0.02, loose: 0.05, broken: 1, slips: 0.15, worn: 1.5 } as const;

@@ -1,3 +1,4 @@
+import type { Rating } from "../battery/ratings";
 import { directionsOf, fieldWires, leadsOf } from "../machine/families/family";
 import { familyOf, isBelted, isMirrored } from "../machine/families/registry";
 import type { Part } from "../machine/part";
@@ -32,6 +33,8 @@ export interface Reading extends Step {
   charged?: boolean | undefined;
   restHours?: number | undefined;
   amps?: number | undefined;
+  /** The standard of a tester's cranking amps; SAE where it is not said. */
+  rating?: Rating | undefined;
   /** What the probe or clamp touched at the battery; left out where the test's usual one was. */
   touched?: Touched | undefined;
   note?: string | undefined;

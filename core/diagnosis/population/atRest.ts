@@ -54,6 +54,11 @@ export class AtRest {
     return conductancePercent({ ...battery, jointOhms, resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)) });
   }
 
+  /** The battery's internal resistance as a tester shows it, mΩ. @param through as for conductance */
+  milliohms(z: Offsets, through: boolean): number {
+    return 1000 * (this.cell(z).ohms + (through ? this.state.postOhms : 0));
+  }
+
   get mainFuseOpen(): boolean {
     const id = this.state.sheet.fuses[0]?.id;
     return id !== undefined && (this.state.fuseOhms[id] ?? 0) > OPEN_OHMS;
@@ -104,8 +109,8 @@ export class AtRest {
     return { volts: steadyVolts(cell, into) + into * postOhms, post: -into * postOhms };
   }
 
-  /** Cranking: volts at the cable's lug on the plus post, what the post loses, and the drop along the starter's cable. */
-  cranking(z: Offsets): Loaded & { drop: number } {
+  /** Cranking: volts at the cable's lug on the plus post, what the post loses, what the starter takes, A, and the drop along its cable. */
+  cranking(z: Offsets): Loaded & { amps: number; drop: number } {
     const { starter, strapOhms } = this.state;
     const amps = starter.crankAmps * Math.exp((z.crank ?? 0) + (z.capacity ?? 0));
     const cable = starter.cableOhms * Math.exp((z.cable ?? 0) - (z.capacity ?? 0));
@@ -113,7 +118,8 @@ export class AtRest {
     const turning = cable + motor + strapOhms;
     const lights = this.mainFuseOpen ? Number.POSITIVE_INFINITY : this.loadOhms("normal", z);
     const loaded = this.#loaded(1 / (1 / turning + 1 / lights), z);
-    return { ...loaded, drop: (loaded.volts / turning) * cable };
+    const taken = loaded.volts / turning;
+    return { ...loaded, amps: taken, drop: taken * cable };
   }
 
   loadedVolts(amps: number | undefined, z: Offsets): number {

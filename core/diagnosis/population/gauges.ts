@@ -53,6 +53,9 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.postDrop": { scale: "log", floor: 0.05, model: 0.4, noise: 0.12, range: 4.5, moved: ["crank", "capacity", "volts", "severity", "severity2"] },
   "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
   "battery.conductance": { scale: "log", floor: 5, model: 0.07, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
+  "battery.crankingAmps": { scale: "log", floor: 8, model: 0.09, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
+  "battery.innerOhms": { scale: "log", floor: 0.5, model: 0.15, noise: 0.05, range: 5, moved: [...STORED, "tester"] },
+  "starter.amps": { scale: "log", floor: 3, model: 0.12, noise: 0.05, range: 3.3, moved: [...STORED, "crank"] },
   "starter.cableDrop": {
     scale: "log",
     floor: 0.05,

@@ -1,3 +1,4 @@
+import { saeAmps } from "../../battery/ratings";
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
@@ -29,7 +30,10 @@ const WEIGHED: readonly TestId[] = [
   "battery.postDrop",
   "battery.load",
   "battery.conductance",
+  "battery.crankingAmps",
+  "battery.innerOhms",
   "starter.cableDrop",
+  "starter.amps",
   "charge.volts",
   "charge.outputVolts",
   "charge.positiveDrop",
@@ -110,7 +114,7 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
   if (reading.afterRepair && reading.mended === undefined) return undefined;
   const test = testOf(reading.test);
   let { rpm } = reading;
-  let factor = 1;
+  let factor = reading.test === "battery.crankingAmps" && reading.rating ? saeAmps(1, reading.rating) : 1;
   if (test.runs && typeof rpm === "number") {
     if (reading.test.startsWith("stator.acVolts")) {
       const ratio = sheet.testRpm / rpm;

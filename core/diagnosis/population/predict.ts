@@ -1,7 +1,7 @@
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
-import type { Field, MachineState } from "../../machine/state";
+import { crankingRatingOf, type Field, type MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
 import { type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
@@ -95,6 +95,12 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(gain * Math.max(0, subject.loadedVolts(look.amps, z) - (look.touched === "lug" ? subject.postUnderLoad(look.amps, z) : 0)));
     case "battery.conductance":
       return figure(onScale(test, subject.conductance(z, look.touched === "lug")));
+    case "battery.crankingAmps":
+      return figure(onScale(test, (subject.conductance(z, look.touched === "lug") / 100) * crankingRatingOf(sheet) * Math.exp(z.capacity ?? 0)));
+    case "battery.innerOhms":
+      return figure(onScale(test, subject.milliohms(z, look.touched === "lug")));
+    case "starter.amps":
+      return figure(onScale(test, subject.cranking(z).amps));
     case "charge.volts":
     case "charge.outputVolts":
     case "charge.positiveDrop":
