@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../../demo/sheets";
 import { atlasKey } from "../../../store/atlases";
+import { sheetOf } from "../../../tests/support/population";
 import { leadsOf } from "../../machine/families/family";
 import { FAMILY_IDS, familyOf } from "../../machine/families/registry";
 import { KIND_IDS } from "../../machine/kind";
@@ -25,9 +26,31 @@ describe("builds", () => {
       const leads = leadsOf(sheet);
       // Windings that are not wound alike differ each for itself.
       const others = agree(leads).length === 0 && acPairs(leads).length > 1;
-      expect(build?.spreads).toEqual({ ...SPREADS, ...(field ? { emf: 0.15 } : {}), ...(others ? { emfOther: 0.04, ohmsOther: 0.07 } : {}) });
+      expect(build?.spreads).toEqual({
+        ...SPREADS,
+        ...(field ? { emf: 0.15 } : {}),
+        ...(others ? { emfOther: 0.04, ohmsOther: 0.07 } : {}),
+        ...(field?.part === "rotor" ? { ohmsOther: SPREADS.ohms } : {}),
+      });
     },
   );
+
+  test("of a sheet that prints the rotor's ohms and not the phases' leave the phases' open", () => {
+    const whole = sheetOf("tidewright-farway-29");
+    const partial = { ...whole, bands: whole.bands.filter(({ test: id }) => id !== "stator.resistance") };
+    const [build, ...more] = buildsOf(partial);
+    expect(more).toEqual([]);
+    expect(build?.spreads.ohmsOther).toBeGreaterThan(4 * SPREADS.ohms);
+    expect(build?.spreads.ohms).toBe(SPREADS.ohms);
+  });
+
+  test("of a sheet that prints one of two unlike windings leave the other open", () => {
+    const whole = sheetOf("corvane-tern-400");
+    const one = { ...whole, bands: whole.bands.filter(({ test: id, at }) => !id.startsWith("stator.") || at === "C-M") };
+    expect(buildsOf(whole)[0]?.spreads.ohmsOther).toBeLessThan(0.1);
+    expect(buildsOf(one)[0]?.spreads.ohmsOther).toBeGreaterThan(0.3);
+    expect(buildsOf(one)[0]?.spreads.emfOther).toBeGreaterThan(0.1);
+  });
 
   test("of an unlisted machine fill in every figure, and their shares are the whole", () => {
     for (const family of FAMILY_IDS) {

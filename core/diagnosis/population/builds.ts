@@ -52,6 +52,8 @@ const UNKNOWN = {
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
   excited: { ofSheet: 0.15, ofNone: 0.22 },
   ohms: 0.45,
+  /** Phases of few thick turns or many thin ones beside one and the same rotor. */
+  phaseOhms: 0.65,
   henries: 0.22,
   setVolts: 0.28,
   openVolts: 0.12,
@@ -73,12 +75,17 @@ const PRINTED_OTHER = { emf: 0.04, ohms: 0.07 } as const;
 
 /** What a sheet leaves open. */
 function openIn(sheet: Sheet) {
-  const lacks = (test: string): boolean => !sheet.bands.some((band) => band.test === test && band.low !== undefined && band.high !== undefined);
+  const printed = (test: string) => sheet.bands.filter((band) => band.test === test && band.low !== undefined && band.high !== undefined);
+  const lacks = (test: string): boolean => printed(test).length === 0;
+  // Figures of one winding alone say nothing of another that is wound otherwise.
+  const lacksOther = (test: string): boolean => printed(test).every(({ at }) => at !== undefined) && new Set(printed(test).map(({ at }) => at)).size < 2;
   return {
     family: familyOf(sheet.family).mayBe.length > 0,
     winding: sheet.winding === "unknown" && familyOf(sheet.family).joins.length > 0,
     emf: lacks("stator.acVolts") && familyOf(sheet.family).acPairs(leadsOf(sheet)).length > 0,
     ohms: lacks(familyOf(sheet.family).field?.test ?? "stator.resistance"),
+    otherEmf: lacksOther("stator.acVolts"),
+    otherOhms: lacksOther("stator.resistance"),
     amps: sheet.ratedAmps === undefined,
     loads: sheet.loadAmps === undefined,
     ah: sheet.battery.ah === undefined,
@@ -192,9 +199,11 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
   const { field, agree, acPairs } = familyOf(sheet.family);
   const leads = leadsOf(sheet);
   const other = agree(leads).length === 0 && acPairs(leads).length > 1;
+  const phases = field?.part === "rotor";
   const wider: Partial<Record<Spread, number>> = {
+    ...(phases ? { ohmsOther: open.otherOhms ? UNKNOWN.phaseOhms : SPREADS.ohms } : {}),
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
-    ...(other ? { emfOther: open.emf ? UNKNOWN.emfOther : PRINTED_OTHER.emf, ohmsOther: open.ohms ? UNKNOWN.ohmsOther : PRINTED_OTHER.ohms } : {}),
+    ...(other ? { emfOther: open.otherEmf ? UNKNOWN.emfOther : PRINTED_OTHER.emf, ohmsOther: open.otherOhms ? UNKNOWN.ohmsOther : PRINTED_OTHER.ohms } : {}),
     ...(field ? { emf: UNKNOWN.excited[open.amps ? "ofNone" : "ofSheet"] } : {}),
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),

@@ -245,7 +245,10 @@ const OPEN_FIELD = 1e6;
 /** By machine and point: see {@link otherShare}. */
 const OTHERS = new WeakMap<Sheet, Map<string, number>>();
 
-/** How much of a point's winding is another than the first, where windings are not alike: none, all, or half where both lie between its wires. */
+/**
+ * How much of a point's winding is another than the first, where windings are not alike: none, all, or half where both lie between its
+ * wires. Beside a rotor's winding, whose ohms a sheet prints first, the phases are another.
+ */
 function otherShare({ state, around }: Subject, at = ""): number {
   const { sheet } = around;
   let known = OTHERS.get(sheet);
@@ -259,7 +262,8 @@ function otherShare({ state, around }: Subject, at = ""): number {
 }
 
 function shareOfOthers(state: MachineState, at: string): number {
-  const { agree, coils } = familyOf(state.family);
+  const { agree, coils, field } = familyOf(state.family);
+  if (field?.part === "rotor") return 1;
   if (agree(leadsOf(state.sheet)).length > 0) return 0;
   const wires = at.split("-");
   const [first, ...others] = coils(state).map(({ lead }) => wires.includes(lead));
