@@ -189,6 +189,7 @@ export const OTHER_SHEETS: readonly Sheet[] = [
     unitGround: "case",
     sense: "battery",
     drive: "belt",
+    wakes: { aboveRpm: 1400, afterSeconds: 5 },
     fuses: [
       { id: "main", amps: 80, feeds: "battery and charge line" },
       { id: "aux", amps: 10, feeds: "instruments and bilge pump" },

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { Kind } from "../../core/machine/kind";
 import { type Point, pointName } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
+import { wakingWords } from "../../core/machine/waking";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
 import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
@@ -47,6 +48,8 @@ export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
   const loads =
     step.loads === "all" ? " Turn on high beam and every load." : step.loads === "normal" ? " Lights on as ridden." : step.loads === "off" ? " Loads off." : "";
   const doing = test.setUp.do.replace("{connector}", `${sheet.statorConnector.name} (${sheet.statorConnector.place})`);
+  const wakes = test.setUp.engine === "running" && test.group !== "stator" ? wakingWords(sheet) : undefined;
+  const waking = wakes ? ` ${wakes}` : "";
   const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
   return (
     <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[1.08rem]">
@@ -55,7 +58,7 @@ export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
           <strong className="font-semibold">{first.join(" ")}</strong>
         </Row>
       ) : null}
-      <Row name="Engine">{`${doing}${rpm}${loads}`}</Row>
+      <Row name="Engine">{`${doing}${waking}${rpm}${loads}`}</Row>
       <Row name="Dial">{DIAL_WORDS[test.dial]}</Row>
       {red && black ? (
         <Row name="Probes">

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
+import type { Sheet } from "../../core/machine/sheet";
 import { wireName } from "../../core/machine/wire";
 import { type Band, bandFor } from "../../core/procedure/bands";
 import { CATALOGUE, GROUPS, type GroupId, type Test } from "../../core/procedure/catalogue";
@@ -32,6 +33,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["Family", familyOf(sheet.family).title],
     ...(familyOf(sheet.family).joins.length > 0 ? [["Winding", sheet.winding] as [string, string]] : []),
     ...(familyOf(sheet.family).belt ? [["Turned by", isBelted(sheet) ? "a belt" : "the engine itself"] as [string, string]] : []),
+    ...(sheet.wakes ? [["Wakes late", wakesAt(sheet.wakes)] as [string, string]] : []),
     ...(sheet.isolator ? [["Two batteries", "kept apart by a diode isolator"] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Plug out of the engine", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
@@ -123,4 +125,10 @@ function bandWords(band: Band | undefined, unit: Unit): string {
   const { low, high } = band;
   if (low !== undefined && high !== undefined) return `${formatValue(low, unit)}–${formatValue(high, unit)} ${unit}`;
   return low !== undefined ? `≥ ${formatValue(low, unit)} ${unit}` : high !== undefined ? `≤ ${formatValue(high, unit)} ${unit}` : "";
+}
+
+function wakesAt({ aboveRpm, afterSeconds }: NonNullable<Sheet["wakes"]>): string {
+  return [aboveRpm === undefined ? "" : `above ${aboveRpm.toLocaleString("en")} rpm`, afterSeconds === undefined ? "" : `after ${afterSeconds} s`]
+    .filter(Boolean)
+    .join(", then ");
 }

@@ -37,6 +37,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
   const output = fields.outputWire.getFieldset();
   const ground = fields.groundWire.getFieldset();
   const loads = fields.loadAmps.getFieldset();
+  const wakes = fields.wakes.getFieldset();
   return (
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-8">
       {changedAt ? <input type="hidden" name="changedAt" value={changedAt} /> : null}
@@ -99,6 +100,8 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Text field={battery.cca} label="Cranking amps" numeric />
         <Text field={fields.idleRpm} label="Idle rpm" numeric />
         <Text field={fields.testRpm} label="Test rpm" numeric />
+        <Text field={wakes.aboveRpm} label="Wakes above, rpm" numeric />
+        <Text field={wakes.afterSeconds} label="Wakes after, s" numeric />
         <Text field={fields.ratedAmps} label="Rated output, A" numeric />
         <Text field={loads.normal} label="Loads as ridden, A" numeric />
         <Text field={loads.all} label="All loads, A" numeric />

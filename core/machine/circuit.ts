@@ -7,12 +7,14 @@ import { isolatorJunction } from "./isolator";
 import { polePairsOf } from "./printed";
 import type { Standing } from "./standing";
 import type { MachineState } from "./state";
+import { isAsleep } from "./waking";
 
 /**
  * The whole machine as a netlist in one set-up: the family's generator and unit, the way to the battery, fuses, loads,
  * draws and starter. Every probe point is a node of the same name; ground of the sums is the battery's minus post.
  */
-export function circuitOf(state: MachineState, standing: Standing): Netlist {
+export function circuitOf(machine: MachineState, standing: Standing): Netlist {
+  const state: MachineState = isAsleep(machine.sheet, standing) ? { ...machine, unit: { ...machine.unit, gates: "off" } } : machine;
   const running = standing.engine === "running";
   return {
     elements: [...familyOf(state.family).elements(state, standing), ...wayHome(state, standing), ...consumers(state, standing)],

@@ -90,6 +90,14 @@ export const sheetSchema = z
     sense: z.enum(["battery", "output", "unknown"], { error: "must be battery, output or unknown" }).default("output"),
     /** What keeps two batteries apart that one generator charges; absent where there is one. */
     isolator: z.enum(["diode"], { error: "must be diode" }).optional(),
+    /** What it takes until the generator gives anything: some speed once, some seconds. Absent where it gives from the start. */
+    wakes: z
+      .strictObject({ aboveRpm: finite(300, 10_000, "rpm").optional(), afterSeconds: finite(1, 120, "s").optional() })
+      .refine(({ aboveRpm, afterSeconds }) => aboveRpm !== undefined || afterSeconds !== undefined, {
+        error: "needs the rpm, the seconds or both",
+        path: ["aboveRpm"],
+      })
+      .optional(),
     /** What turns the generator, where a family leaves that open. */
     drive: z.enum(["belt", "engine"], { error: "must be belt or engine" }).optional(),
     fuses: z
@@ -115,10 +123,16 @@ export const sheetSchema = z
     bands: z.array(sheetBandSchema).max(80, "may hold 80 bands at most"),
     source: text(120).optional(),
   })
-  .superRefine(({ legs, family }, context) => {
+  .superRefine(({ legs, family, wakes }, context) => {
     // Asked even where one of the two is none: that is said of the field itself.
     const wrong = Array.isArray(legs) && FAMILY_IDS.includes(family) ? legsProblem(legs, family) : undefined;
     if (wrong) context.addIssue({ code: "custom", message: wrong, path: ["legs"] });
+    if (wakes !== undefined && FAMILY_IDS.includes(family) && familyOf(family).unit?.holds !== "letting-go")
+      context.addIssue({
+        code: "custom",
+        message: `a machine of the family “${familyOf(family).title}” charges from the first turn`,
+        path: ["wakes", "aboveRpm"],
+      });
   })
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
 

@@ -17,6 +17,8 @@ export interface Standing {
   unplug: readonly Connector[];
   /** Ids of the fuses that are pulled. */
   pulled: readonly string[];
+  /** Of a machine that wakes late: whether it has. Left out, it has. */
+  awake?: boolean;
   /** The field is fed in full past its regulator, by a wire held there. */
   fullField?: boolean;
 }

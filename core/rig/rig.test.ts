@@ -130,7 +130,7 @@ describe("a live machine", () => {
 });
 
 describe("generators with a field", () => {
-  const launch = demoSheet("tidewright-farway-29") as Sheet;
+  const { wakes: _, ...launch } = demoSheet("tidewright-farway-29") as Sheet;
   const parade = demoSheet("corvane-merle-250") as Sheet;
 
   test("a field fed in full climbs past the set point, and travels in the address", () => {
@@ -139,6 +139,22 @@ describe("generators with a field", () => {
     const volts = (field: RigSetup["field"]): number => Number(run({ rpm: 3000, field }, 1.2, launch).frame.display.value);
     expect(volts("regulated")).toBeCloseTo(14.15, 1);
     expect(volts("full")).toBeGreaterThan(14.9);
+  });
+
+  test("one that wakes late is asleep at idle, says what wakes it, wakes a while after it was revved, and is asleep again once stopped", () => {
+    const late: Sheet = { ...launch, wakes: { aboveRpm: 1400, afterSeconds: 1 } };
+    const live = new LiveRun(late, METER);
+    const shows = (over: Partial<RigSetup>, seconds: number) => {
+      live.set({ ...firstSetup(late), ...over }, conditionOf([], { charge: 0.9 }));
+      return live.frame(seconds).display;
+    };
+    expect(shows({}, 1.2)).toMatchObject({ notes: ["It wakes late: rev it past 1,400 rpm once, then count 1 s before you read."] });
+    expect(Number(shows({}, 0.5).value)).toBeLessThan(13);
+    expect(Number(shows({ rpm: 3000 }, 0.5).value)).toBeLessThan(13);
+    expect(Number(shows({ rpm: 3000 }, 2).value)).toBeGreaterThan(13.7);
+    expect(Number(shows({}, 1).value)).toBeGreaterThan(13.2);
+    shows({ engine: "off", key: "out" }, 0.1);
+    expect(Number(shows({ rpm: 850 }, 0.5).value)).toBeLessThan(13);
   });
 
   test("a machine without a field has none to feed: the address is told so", () => {

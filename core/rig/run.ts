@@ -5,6 +5,7 @@ import { circuitOf } from "../machine/circuit";
 import { type Condition, stateOf } from "../machine/condition";
 import { isMirrored } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
+import { isAsleep, Wakefulness, wakingWords } from "../machine/waking";
 import { probeNamed } from "../machine/wave";
 import type { Meter } from "../meter/meter";
 import { alternating, connect, type Display, readMeter, shown } from "../meter/read";
@@ -33,6 +34,8 @@ export class LiveRun {
   readonly #sheet: Sheet;
   readonly #meter: Meter;
   #setup: RigSetup | undefined;
+  #condition: Condition | undefined;
+  readonly #wakefulness: Wakefulness;
   #transient: Transient | undefined;
   #still: { display: Display; values: number[] } | undefined;
   /** What the meter has averaged so far; undefined just after a change of what it looks at. */
@@ -44,13 +47,17 @@ export class LiveRun {
   constructor(sheet: Sheet, meter: Meter) {
     this.#sheet = sheet;
     this.#meter = meter;
+    this.#wakefulness = new Wakefulness(sheet);
   }
 
   /** Takes over a set-up; a running machine goes on from where it is, unless `fresh` asks for cold parts and new fuses. */
   set(setup: RigSetup, condition: Condition, fresh = false): void {
     const before = this.#setup;
     this.#setup = setup;
-    const standing = standingOf(setup);
+    this.#condition = condition;
+    if (setup.engine === "running") this.#wakefulness.ran(setup.rpm, 0);
+    else this.#wakefulness.stopped();
+    const standing = { ...standingOf(setup), awake: this.#wakefulness.awake };
     const state = stateOf(this.#sheet, condition, standing.engine === "running");
     // The circuit is that of a negative-earth machine: with every pole turned round, so are the probes.
     const looking = isMirrored(this.#sheet) ? { red: setup.black, black: setup.red } : { red: setup.red, black: setup.black };
@@ -73,6 +80,7 @@ export class LiveRun {
     this.#transient = new Transient(wired, { probes: [connected?.probe ?? { volts: [looking.red, looking.black] }, ...known] });
     this.#tracks = 1 + known.length;
     if (old && !fresh) this.#transient.adopt(old);
+    if (isAsleep(this.#sheet, standing)) this.#notes = [wakingWords(this.#sheet) ?? ""];
     if (!dial) this.#notes = ["stop the engine: ohms and diodes are read on dead parts"];
   }
 
@@ -83,6 +91,12 @@ export class LiveRun {
     if (!transient || !setup) {
       const { display = { value: 0, notes: [] }, values = [] } = this.#still ?? {};
       return { display, channels: values.map((value) => new Float32Array(RESTING_SAMPLES).fill(value)), step: 0, melted: [] };
+    }
+    const { awake } = this.#wakefulness;
+    this.#wakefulness.ran(setup.rpm, seconds);
+    if (!awake && this.#wakefulness.awake && this.#condition) {
+      this.set(setup, this.#condition);
+      return this.frame(seconds);
     }
     const cycle = transient.stepsPerCycle;
     const cycles = Math.max(SHOWN_CYCLES, Math.round(seconds / (transient.step * cycle)));
