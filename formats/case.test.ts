@@ -42,6 +42,39 @@ describe("reading a case file", () => {
     expect(result.ok && result.case.sheet).toMatchObject({ systemVolts: 6, bands: [] });
   });
 
+  test("a part without its machine is told beside it, judged by itself and written back so", () => {
+    const chart = ["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"].map((at) => ({ test: "regulator.diode", at, value: at === "B->2" ? 0.001 : 0.5 }));
+    const result = read({ loose: "regulator", readings: [...chart, { test: "regulator.diode", at: "2>B-", value: 0.001 }] });
+    if (!result.ok) throw new Error(JSON.stringify(result.problems));
+    expect(result.case.sheet.loose).toBe("regulator");
+    const told = resultOf(result.case, populationOf(result.case.sheet));
+    expect(told.loose).toMatchObject({ part: "regulator", says: "bad" });
+    expect(told.verdict).toMatchObject({ part: "regulator", fault: "regulator.diode-shorted" });
+    expect(told.parts.map(({ part }) => part)).toEqual(["regulator", "none"]);
+    const written = JSON.parse(writeCase(result.case)) as { loose: string; machine: { inline: object } };
+    expect(written.loose).toBe("regulator");
+    expect(written.machine.inline).not.toHaveProperty("loose");
+    const open = read({ loose: "regulator", readings: [] });
+    expect(open.ok && resultOf(open.case, populationOf(open.case.sheet)).loose).toMatchObject({ says: "open", settle: { test: "regulator.diode" } });
+  });
+
+  test.each<[string, Record<string, unknown>, RegExp]>([
+    ["a part that nobody brings", { loose: "wheel", readings: [] }, /^loose: must be one of battery, stator, regulator, generator$/],
+    ["a part that the family does not have", { loose: "generator", readings: [] }, /^loose: .+ give stator$/],
+    [
+      "a test that needs the machine",
+      { loose: "stator", readings: [base.readings[1]] },
+      /^readings\.0\.test: “charge\.volts” is not a test of a loose stator\. Known: /,
+    ],
+    [
+      "a rating that is none",
+      withReading({ test: "battery.crankingAmps", value: 90, rating: "jis" }),
+      /^readings\.7\.rating: must be one of sae, en, iec, din, ca$/,
+    ],
+  ])("%s is refused by name", (_what, change, says) => {
+    expect(firstProblem(change)).toMatch(says);
+  });
+
   test("a whole sheet may travel inside", () => {
     const result = read({ machine: { inline: demoSheet("corvane-linnet-125") } });
     expect(result.ok && result.case.sheet.id).toBe("corvane-linnet-125");

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { RATING_IDS } from "../core/battery/ratings";
 import { FAMILY_IDS } from "../core/machine/families/registry";
 import { KIND_IDS } from "../core/machine/kind";
+import { LOOSE_IDS, looseProblem } from "../core/machine/loose";
 import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
 import { unlistedSheet } from "../core/machine/unlisted";
@@ -72,6 +73,8 @@ const caseSchema = z.strictObject({
     ],
     { error: "must hold one of sheet, inline or family (with systemVolts 6 or 12, and the kind of machine where it is known)" },
   ),
+  /** What of the machine was brought in, where it is not the whole. */
+  loose: z.enum(LOOSE_IDS, { error: `must be one of ${LOOSE_IDS.join(", ")}` }).optional(),
   ambientC: z.number().min(-50, "must be -50 °C or more").max(60, "must be 60 °C or less").optional(),
   complaint: z.array(z.string().max(60)).max(30).optional(),
   words: z.string().max(2000).optional(),
@@ -126,8 +129,12 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
   }
   const parsed = caseSchema.safeParse(data, { reportInput: true });
   if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error) };
-  const machine = machineOf(parsed.data.machine, findSheet);
-  if (!("sheet" in machine)) return { ok: false, problems: machine.problems };
+  const found = machineOf(parsed.data.machine, findSheet);
+  if (!("sheet" in found)) return { ok: false, problems: found.problems };
+  const { loose } = parsed.data;
+  const unbuilt = loose && looseProblem(loose, found.sheet.family);
+  if (unbuilt) return { ok: false, problems: [{ field: "loose", error: unbuilt }] };
+  const machine = loose ? { sheet: { ...found.sheet, loose } } : found;
   const problems: FieldProblem[] = [];
   const readings = parsed.data.readings.flatMap((reading, i): Reading[] => {
     const problem = readingProblem(reading, machine.sheet);
@@ -234,9 +241,11 @@ function dropUndefined<T extends object>(object: T): { [K in keyof T]: Exclude<T
 /** Writes a case as the JSON document others can read; the machine's sheet travels inline. */
 export function writeCase(file: Case): string {
   const { readings, sheet, batteryAgeYears, ...rest } = file;
+  const { loose, ...model } = sheet;
   const document = {
     uvrelCase: 1,
-    machine: { inline: sheet },
+    machine: { inline: model },
+    ...(loose ? { loose } : {}),
     ...rest,
     ...(batteryAgeYears === null ? {} : { batteryAgeYears }),
     readings: readings.map(({ id: _, raw, hot, charged, afterRepair, ...reading }) => ({

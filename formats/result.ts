@@ -1,11 +1,14 @@
 import { type Advice, advise, type JobFacts, type PartStanding } from "../core/diagnosis/advice";
+import { looseVerdict } from "../core/diagnosis/loose";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
 import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
 import type { Population } from "../core/diagnosis/population/population";
 import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
+import { isListed } from "../core/diagnosis/words/marks";
 import { headline, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf, needsNoPart } from "../core/machine/faults";
+import type { Loose } from "../core/machine/loose";
 import { PARTS, type Part } from "../core/machine/part";
 import { testOf } from "../core/procedure/catalogue";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
@@ -27,6 +30,8 @@ interface Result {
     sure: PartResult[];
     open: PartResult[];
   };
+  /** Of a part that came without its machine: good, bad, or which reading would settle it. */
+  loose?: { part: string; says: "good" | "bad" | "open"; badOdds: number; settle?: { test: string; at?: string; charged?: true; why: string } };
   parts: { part: string; odds: number }[];
   faults: { fault: string; odds: number }[];
   readings: {
@@ -103,6 +108,7 @@ export function resultOf(file: Case, population: Population): Result {
   const judged = judgeAll(file.readings, { sheet: file.sheet, school: schoolOf(file.school ?? ""), meter: file.meter, ambientC: file.ambientC });
   return {
     verdict: verdictOf(advice, file),
+    ...(file.sheet.loose ? { loose: looseResult(advice, file.sheet.loose) } : {}),
     parts: [...advice.parts.filter(({ what }) => what !== "charge").map(({ what, odds }) => ({ part: what, odds: round3(odds) })), noneOf(advice)]
       .filter(({ odds }) => odds > 0)
       .sort((a, b) => b.odds - a.odds),
@@ -141,8 +147,30 @@ export function resultOf(file: Case, population: Population): Result {
       odds: round3(odds),
       why: togetherWords(readings.flatMap((reading) => file.readings[reading] ?? [])),
     })),
-    ruledOut: file.readings.length === 0 ? [] : PARTS.filter((part) => oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
+    ruledOut:
+      file.readings.length === 0
+        ? []
+        : PARTS.filter((part) => isListed(advice, part) && oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
     wouldChange: advice.next.flatMap((one) => turnWords(one, advice.family) ?? [])[0] ?? "No single reading that is left would.",
+  };
+}
+
+function looseResult(advice: Advice, part: Loose): NonNullable<Result["loose"]> {
+  const { says, bad, settle } = looseVerdict(advice);
+  return {
+    part,
+    says,
+    badOdds: round3(bad),
+    ...(settle
+      ? {
+          settle: {
+            test: settle.step.test,
+            ...(settle.step.at ? { at: settle.step.at } : {}),
+            ...(settle.look.charged ? { charged: true as const } : {}),
+            why: reasonFor(settle, advice.family),
+          },
+        }
+      : {}),
   };
 }
 

@@ -106,6 +106,11 @@ export class Jobs {
     return this.#sql("SELECT count(*) FROM jobs WHERE closed_at IS NULL").pluck().get() as number;
   }
 
+  /** Puts an open job with a machine, as of a part that turned out to be its. */
+  join(id: number, unitTag: string): void {
+    this.#sql("UPDATE jobs SET unit_tag = ? WHERE id = ? AND closed_at IS NULL").run(unitTag, id);
+  }
+
   /** The reasons why steps were skipped; the latest for a step counts. */
   skips(id: number): Skip[] {
     return this.#sql("SELECT id, step, reason FROM skips WHERE job_id = ? ORDER BY rowid").all(id) as Skip[];

@@ -17,12 +17,13 @@ import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
+import { ofMachine } from "../jobs/ofMachine";
 import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
-import { layOut, ZONES, zonesOf } from "../loom/layout";
+import { LOOSE_ZONES, layOut, ZONES, zonesOf } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
 import { useKeys } from "../ui/keys";
 import { Panel } from "../ui/Panel";
@@ -216,10 +217,11 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   });
 
   const lastKept = view.judged.find((one) => one.reading.id === lastId);
-  const zones = narrow ? zonesOf(step) : ZONES;
+  const { loose } = job.sheet;
+  const zones = loose ? LOOSE_ZONES[loose] : narrow ? zonesOf(step) : ZONES;
   const lettering = narrow ? Math.min(1.5, Math.max(1, layOut(zones).width / PHONE_UNITS)) : 1;
   const tagName = `${job.unitTag ?? ""} “${job.nickname}”`.trim();
-  const fullTag = narrow ? tagName : `${tagName}, ${job.sheet.maker} ${job.sheet.model}`;
+  const fullTag = narrow ? tagName : `${tagName}, ${ofMachine(job.sheet)}`;
   const suspects = engine.advice ? headline(engine.advice) : "Standing";
   const left = lines.filter((line) => !line.done && !line.skipped).length;
   const plan = engine.advice && !job.closedAt ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;

@@ -45,9 +45,13 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
             : `Do ${setName(advice.decision.set, advice.family).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
         </p>
       ) : null}
-      <Bill decision={advice.decision} />
-      <h2>Ruled out</h2>
-      <RuledOut engine={engine} advice={advice} view={view} />
+      {advice.loose ? null : <Bill decision={advice.decision} />}
+      {advice.loose ? null : (
+        <>
+          <h2>Ruled out</h2>
+          <RuledOut engine={engine} advice={advice} view={view} />
+        </>
+      )}
       <h2>What would change this</h2>
       {turns.length === 0 ? (
         <p className="mt-1">No single reading that is left would.</p>

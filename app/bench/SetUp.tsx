@@ -1,12 +1,14 @@
 import { TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Kind } from "../../core/machine/kind";
+import { LOOSE } from "../../core/machine/loose";
 import { type Point, pointName } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { wakingWords } from "../../core/machine/waking";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
 import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
+import { looseCautions, looseSetUp } from "../../core/procedure/loose";
 import { probesAt, type Step } from "../../core/procedure/step";
 
 const DIAL_WORDS: Record<Dial, string> = {
@@ -28,6 +30,7 @@ export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
   const running = test.setUp.engine === "running" || test.setUp.engine === "cranking";
   const kind = sheet.kind && KIND_CAUTIONS[sheet.kind];
   const lithium = sheet.battery.chemistry === "lithium-iron" && test.group === "battery";
+  if (sheet.loose) return [...looseCautions(test.cautions), ...(lithium ? (["lithium"] as const) : [])];
   return [...test.cautions, ...(running && kind ? [kind] : []), ...(lithium ? (["lithium"] as const) : [])];
 }
 
@@ -47,7 +50,8 @@ export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
     step.rpm === "idle" ? ` Let it idle, about ${sheet.idleRpm.toLocaleString("en")} rpm.` : step.rpm ? ` Hold ${step.rpm.toLocaleString("en")} rpm.` : "";
   const loads =
     step.loads === "all" ? " Turn on high beam and every load." : step.loads === "normal" ? " Lights on as ridden." : step.loads === "off" ? " Loads off." : "";
-  const doing = test.setUp.do.replace("{connector}", `${sheet.statorConnector.name} (${sheet.statorConnector.place})`);
+  const { loose } = sheet;
+  const doing = loose ? looseSetUp(test.id, loose) : test.setUp.do.replace("{connector}", `${sheet.statorConnector.name} (${sheet.statorConnector.place})`);
   const wakes = test.setUp.engine === "running" && test.group !== "stator" ? wakingWords(sheet) : undefined;
   const waking = wakes ? ` ${wakes}` : "";
   const [red, black] = swapped ? [probes?.black, probes?.red] : [probes?.red, probes?.black];
@@ -58,7 +62,7 @@ export function SetUp({ step, sheet, swapped, first }: SetUpProps) {
           <strong className="font-semibold">{first.join(" ")}</strong>
         </Row>
       ) : null}
-      <Row name="Engine">{`${doing}${waking}${rpm}${loads}`}</Row>
+      <Row name={loose ? LOOSE[loose] : "Engine"}>{`${doing}${waking}${rpm}${loads}`}</Row>
       <Row name="Dial">{DIAL_WORDS[test.dial]}</Row>
       {red && black ? (
         <Row name="Probes">

@@ -120,6 +120,17 @@ describe("the bench", () => {
     expect(bar("SK-117", "none")).toBe("cleaned or charged, no part");
   });
 
+  test("of a part by itself shows that part, its tests and how it lies, and nothing of a machine", () => {
+    const file = fileOf("SK-207");
+    const loose: JobFile = { ...file, job: { ...file.job, sheet: { ...file.job.sheet, loose: "regulator" } }, history: [], skips: [], repairs: [] };
+    const page = at("/jobs/1", <Bench file={loose} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
+    const words = page.replace(/<[^>]+>/g, " ");
+    expect(words).toContain("loose regulator/rectifier");
+    expect(words).toContain("In the hand, its plugs open and clean.");
+    expect(words).not.toMatch(/Walk up|Crank dip|Charging volts|Engine off|Disconnect the earthed post/);
+    expect(page).toContain('viewBox="0 0 250 ');
+  });
+
   test("what the server refused stands beside the entry it refused", () => {
     const page = at(
       "/jobs/1?step=battery.rest",

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { FAMILY_IDS } from "../../core/machine/families/registry";
 import { KIND_IDS } from "../../core/machine/kind";
+import { LOOSE, LOOSE_IDS, looseProblem } from "../../core/machine/loose";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
@@ -24,6 +25,8 @@ const intakeSchema = z.object({
   legs: z.enum(WIRE_COLOURS, { error: "Pick a colour, or leave it open." }).optional(),
   earth: z.enum(["negative", "positive"], { error: "Pick which post is joined to the engine, or leave it open." }).optional(),
   unitGround: z.enum(["wire", "case"], { error: "Pick how the unit is grounded, or leave it open." }).optional(),
+  /** What of it was brought in, where it is not the whole. */
+  loose: z.enum(LOOSE_IDS, { error: "Pick what came in." }).optional(),
   nickname: z.string().trim().max(40, "May hold 40 characters at most."),
   newTag: z
     .string()
@@ -48,6 +51,7 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
     legs: form.get("legs") || undefined,
     unitGround: form.get("unitGround") || undefined,
     earth: form.get("earth") || undefined,
+    loose: form.get("loose") || undefined,
     nickname: form.get("nickname") ?? "",
     newTag: form.get("newTag") ?? "",
     words: form.get("words") ?? "",
@@ -61,13 +65,20 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
   return store.action(() => {
     const machine = machineOf(store, parsed.data);
     if ("errors" in machine) return { ok: false, errors: machine.errors };
+    const { loose } = parsed.data;
+    const wrong = loose && looseProblem(loose, machine.sheet.family);
+    if (wrong) return { ok: false, errors: { loose: `${wrong.charAt(0).toUpperCase()}${wrong.slice(1)}.` } };
+    if (loose) machine.sheet = { ...machine.sheet, loose };
     return { ok: true, jobId: openJob(store, parsed.data, machine, now, by) };
   });
 }
 
 type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typeof unlistedSheet> };
 
-function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, unitGround, earth }: Intake): Machine | { errors: Record<string, string> } {
+function machineOf(
+  store: Store,
+  { machine, loose, nickname, newTag, kind: sort, legs, unitGround, earth }: Intake,
+): Machine | { errors: Record<string, string> } {
   const [kind, id = ""] = machine.split(":");
   if (kind === "unit") {
     const unit = store.workshop.unit(id);
@@ -87,7 +98,7 @@ function machineOf(store: Store, { machine, nickname, newTag, kind: sort, legs, 
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
   const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth });
-  return { unitTag: null, nickname: nickname || newTag || "Unlisted machine", sheet };
+  return { unitTag: null, nickname: nickname || newTag || (loose ? `Loose ${LOOSE[loose].toLowerCase()}` : "Unlisted machine"), sheet };
 }
 
 function openJob(store: Store, intake: Intake, machine: Machine, now: Date, by: string | undefined): number {

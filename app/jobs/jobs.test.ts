@@ -250,6 +250,21 @@ describe("taking a machine in", () => {
     });
   });
 
+  test("a part of it by itself, on a copy of the sheet that says so, and later put with the machine it is of", () => {
+    const job = jobOf({ machine: "sheet:corvane-linnet-125", loose: "regulator" });
+    expect(job).toMatchObject({ unitTag: null, sheet: { loose: "regulator" } });
+    expect(store.sheets.find("corvane-linnet-125")).not.toHaveProperty("loose");
+    expect(jobOf({ machine: "family:three-phase-shunt/12", loose: "stator" })?.nickname).toBe("Loose stator");
+    const id = job?.id ?? 0;
+    store.jobs.join(id, "SK-133");
+    expect(store.jobs.file(id)?.job.unitTag).toBe("SK-133");
+    store.jobs.close(id, "healthy", null, NOW.toISOString());
+    store.jobs.join(id, "SK-102");
+    expect(store.jobs.file(id)?.job.unitTag).toBe("SK-133");
+    expect(errorsOf({ machine: "sheet:corvane-linnet-125", loose: "generator" })).toEqual({ loose: expect.stringMatching(/^A machine of .+ give stator\.$/) });
+    expect(errorsOf({ machine: "sheet:corvane-linnet-125", loose: "wheel" })).toEqual({ loose: "Pick what came in." });
+  });
+
   test("ended at the counter by a plain cause", () => {
     const job = jobOf({ machine: "unit:SK-102", cause: ["key-left-on"], end: "yes" });
     expect(job).toMatchObject({ ending: "plain-cause", closingNote: expect.stringMatching(/Key or lights left on/) });

@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline } from "../../core/diagnosis/words/words";
-import { worked } from "../../core/procedure/moves";
+import { beginningOf, worked } from "../../core/procedure/moves";
 import { stepTitle } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
 import type { Job } from "../../store/rows";
@@ -69,6 +69,6 @@ function draw(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows):
     repaired: file.repairs.length > 0,
     next: advice?.next[0] && !advice.settled ? stepTitle(advice.next[0].step) : undefined,
     ready: advice !== undefined,
-    minutes: Math.round(worked(counted.current, counted.context.school.restHours).hands),
+    minutes: Math.round(worked(counted.current, counted.context.school.restHours, beginningOf(counted.context.sheet)).hands),
   };
 }

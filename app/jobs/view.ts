@@ -1,5 +1,5 @@
 import { type JudgedReading, type JudgingContext, judgeAll } from "../../core/procedure/judge";
-import { worked } from "../../core/procedure/moves";
+import { beginningOf, worked } from "../../core/procedure/moves";
 import { nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
 import { schoolOf } from "../../core/procedure/schools";
 import type { Reading, Step } from "../../core/procedure/step";
@@ -68,7 +68,7 @@ export function viewOf(file: JobFile, sent: readonly Sent[] = []): JobView {
   const counted = countedOf(file, sent);
   const { context, current, skips } = counted;
   const judged = judgeAll(current, context);
-  const time = worked(current, context.school.restHours);
+  const time = worked(current, context.school.restHours, beginningOf(context.sheet));
   const stages = runList(context.sheet, context.school, judged, skips);
   return {
     ...counted,

@@ -85,7 +85,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
 
 function GroundRail({ width, sheet, lettering }: { width: number; sheet: Sheet; lettering: number }) {
   const colour = `var(--wire-${sheet.groundWire.base})`;
-  const says = sheet.earth === "positive" ? "engine and frame, battery plus" : "engine and frame, battery minus";
+  const says = sheet.loose ? "" : sheet.earth === "positive" ? "engine and frame, battery plus" : "engine and frame, battery minus";
   return (
     <>
       <path d={`M14 ${Y.rail}H${width - 14}`} stroke={colour} strokeWidth="6" />

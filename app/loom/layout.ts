@@ -1,3 +1,4 @@
+import type { Loose } from "../../core/machine/loose";
 import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
@@ -92,6 +93,14 @@ export function zonesOf(step: Step): Zone[] {
   const places = [...touched].map((zone) => ZONES.indexOf(zone));
   return ZONES.slice(Math.min(...places), Math.max(...places) + 1);
 }
+
+/** The zones in which a part that came without its machine is drawn. */
+export const LOOSE_ZONES: Record<Loose, readonly Zone[]> = {
+  battery: ["battery"],
+  stator: ["generator", "connector"],
+  regulator: ["unit"],
+  generator: ["generator", "connector"],
+};
 
 export interface Spot {
   x: number;

@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { FAMILIES } from "../../core/machine/families/all";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
+import { LOOSE, LOOSE_IDS } from "../../core/machine/loose";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { COMPLAINTS, PLAIN_CAUSES, triage } from "../../core/procedure/complaints";
@@ -112,6 +113,18 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
               </div>
             </fieldset>
             <WhatIsIt machine={machine} onPick={setMachine} />
+            {machine === "" ? null : (
+              <div className="mt-3">
+                <Choice
+                  label="What came in"
+                  id="loose"
+                  error={errors.loose}
+                  hint="A part by itself is tested on the bench, and nothing else is asked for"
+                  unset="The whole machine"
+                  options={LOOSE_IDS.map((id) => [id, `Only its ${LOOSE[id].toLowerCase()}`])}
+                />
+              </div>
+            )}
             {machine !== "" && !machine.startsWith("unit:") ? (
               <div className="mt-3 grid grid-cols-2 gap-3">
                 <Field

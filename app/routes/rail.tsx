@@ -6,6 +6,7 @@ import { complaintWords } from "../../core/procedure/complaints";
 import type { Job } from "../../store/rows";
 import { storeContext } from "../context";
 import { shopKnowing } from "../jobs/file.server";
+import { ofMachine } from "../jobs/ofMachine";
 import { railTagsOf } from "../jobs/railTag.server";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
@@ -38,7 +39,7 @@ function brief({ id, unitTag, nickname, sheet, words, complaint, openedAt, close
     id,
     unitTag,
     nickname,
-    machine: `${sheet.maker} ${sheet.model}`,
+    machine: ofMachine(sheet),
     words: words || complaintWords(complaint).join(", "),
     openedAt,
     closedAt,

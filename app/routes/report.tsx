@@ -12,13 +12,17 @@ import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
+import { endingsOf } from "../jobs/endings";
 import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
+import { ofMachine } from "../jobs/ofMachine";
 import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
+import { LOOSE_ZONES } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
+import { DiodeChart } from "../report/DiodeChart";
 import { ReadingRuler } from "../ruler/ReadingRuler";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/report";
@@ -29,13 +33,7 @@ export function loader({ context, params }: Route.LoaderArgs) {
   return { file, shop: store.workshop.shop().name, knows, kept: adviceOf(context, file, knows, true), endings: store.jobs.endings(file.job.id) };
 }
 
-const ENDINGS = {
-  proven: "Repaired and proven",
-  healthy: "Nothing failed",
-  "plain-cause": "Ended at the counter: plain cause",
-  unproven: "Closed without proof",
-} as const;
-
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const moment = (at: string): string => format(at, "d MMMM yyyy, HH:mm");
 /** Who did it, where people sign in. */
 const by = (name: string | null): string => (name ? `, ${name}` : "");
@@ -52,6 +50,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   const { advice } = engine;
   const takers = new Map(file.history.map((reading) => [reading.id, reading.by]));
   const recorded = repairs.flatMap((repair) => repair.found ?? []);
+  const called = endingsOf(job.sheet);
   const plain = job.ending === "plain-cause";
   const headline = plain
     ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
@@ -59,7 +58,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         .join(" ")
     : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : "No verdict yet"));
   const facts = [
-    ["Machine", `${job.sheet.maker} ${job.sheet.model}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
+    [job.sheet.loose ? "Part" : "Machine", `${capital(ofMachine(job.sheet))}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
     ["In", `${moment(job.openedAt)}${by(job.openedBy)}`],
     ["Out", job.closedAt ? `${moment(job.closedAt)}${by(job.closedBy)}` : "still open"],
     ["Battery age", job.batteryAgeYears === null ? "not known" : `${job.batteryAgeYears} years`],
@@ -93,14 +92,14 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           <h1 className="m-0">{headline}</h1>
           {job.ending ? (
             <p className="m-0 mt-1 text-lg">
-              {ENDINGS[job.ending]}
+              {called[job.ending]}
               {job.closingNote ? `: ${job.closingNote}` : ""}
             </p>
           ) : null}
           {endings.map(({ ending, note, closedAt, closedBy, reopenedAt, reopenedBy }) => (
             <p key={reopenedAt} className="text-mute m-0 mt-1">
               Closed {moment(closedAt)}
-              {by(closedBy)} as “{ENDINGS[ending]}”{note ? `: ${note}` : ""}; opened again {moment(reopenedAt)}
+              {by(closedBy)} as “{called[ending]}”{note ? `: ${note}` : ""}; opened again {moment(reopenedAt)}
               {by(reopenedBy)}.
             </p>
           ))}
@@ -126,8 +125,13 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             ))}
           </section>
         ) : null}
-        <section className="mt-5 hidden md:block print:block">
-          <Loom sheet={job.sheet} marks={advice ? marksOf(advice, engine.weighed.length) : {}} tags={tagsOf(beforeRepair(view.judged), job.sheet)} />
+        <section className={`mt-5 hidden md:block print:block ${job.sheet.loose ? "mx-auto max-w-[320px]" : ""}`}>
+          <Loom
+            sheet={job.sheet}
+            marks={advice ? marksOf(advice, engine.weighed.length) : {}}
+            tags={tagsOf(beforeRepair(view.judged), job.sheet)}
+            {...(job.sheet.loose ? { zones: LOOSE_ZONES[job.sheet.loose] } : {})}
+          />
         </section>
         <dl className="border-hair mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1 border-t pt-3 sm:grid-cols-[auto_1fr_auto_1fr]">
           {facts.map(([name, fact]) => (
@@ -142,7 +146,8 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         </dl>
         <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} takers={takers} />
         <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} takers={takers} />
-        {advice ? (
+        <DiodeChart sheet={job.sheet} judged={view.judged} />
+        {advice && !job.sheet.loose ? (
           <section className="mt-5">
             <h2 className="m-0">Ruled out</h2>
             <RuledOut engine={engine} advice={advice} view={found} />

@@ -1,10 +1,13 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { data, Form, Link, redirect, useActionData, useNavigation } from "react-router";
 import { z } from "zod";
+import type { Advice } from "../../core/diagnosis/advice";
+import { looseVerdict } from "../../core/diagnosis/loose";
 import { remediesOf } from "../../core/diagnosis/population/hypotheses";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId } from "../../core/machine/faults";
+import type { Loose } from "../../core/machine/loose";
 import { PARTS } from "../../core/machine/part";
 import { REPAIRS } from "../../core/machine/repairs";
 import { PRECEDENCE } from "../../core/procedure/cautions";
@@ -19,13 +22,16 @@ import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
 import { personContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
+import { endingsOf } from "../jobs/endings";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
+import { ofMachine } from "../jobs/ofMachine";
 import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { type JobView, viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
+import { LOOSE_ZONES } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
 import { errorProps, Field } from "../ui/forms";
 import { useKeys } from "../ui/keys";
@@ -37,7 +43,8 @@ import type { Route } from "./+types/verdict";
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const knows = shopKnows(store, file);
-  return { file, knows, kept: adviceOf(context, file, knows) };
+  const units = file.job.sheet.loose ? store.workshop.units().map(({ tag, nickname }) => ({ tag, nickname })) : [];
+  return { file, knows, kept: adviceOf(context, file, knows), units };
 }
 
 const repairSchema = z.object({
@@ -86,6 +93,13 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
     store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now, by);
     return `/jobs/${id}/verdict`;
   }
+  if (form.intent === "join") {
+    const tag = String(form.unit ?? "");
+    if (!file.job.sheet.loose) return { form: "Only a part that came in by itself can be put with a machine." };
+    if (!store.workshop.unit(tag)) return { unit: tag ? `There is no machine ${tag}.` : "Pick the machine it belongs to." };
+    store.jobs.join(id, tag);
+    return `/jobs/${id}/verdict`;
+  }
   if (form.intent !== "close") return { form: "That is nothing that can be done here: repair, close or open again." };
   const parsed = closeSchema.safeParse(form);
   if (!parsed.success) return messages(parsed.error);
@@ -122,13 +136,14 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
 }
 
 export default function Verdict({ loaderData }: Route.ComponentProps) {
-  const { file, knows, kept } = loaderData;
+  const { file, knows, kept, units } = loaderData;
   const { job, repairs } = file;
   const outbox = useOutbox(job);
   const fastLinks = useFastLinks();
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
   const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const { advice } = engine;
+  const { loose } = job.sheet;
   const faultId = advice?.fault;
   const follows = faultId && REPAIRS[faultId];
   const part = advice && (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((remedy) => remedy !== "charge"));
@@ -138,7 +153,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>{`Verdict, ${job.nickname} · Uvrel`}</title>
-      <TopBar back={{ to: `/jobs/${job.id}`, label: "Bench" }} tag={`${job.unitTag ?? ""} “${job.nickname}”, ${job.sheet.maker} ${job.sheet.model}`.trim()}>
+      <TopBar back={{ to: `/jobs/${job.id}`, label: "Bench" }} tag={`${job.unitTag ?? ""} “${job.nickname}”, ${ofMachine(job.sheet)}`.trim()}>
         <Waiting sent={outbox.sent} />
         <Link to={`/jobs/${job.id}/report`} className="flex min-h-11 items-center">
           Report
@@ -152,6 +167,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           marks={advice ? marksOf(advice, engine.weighed.length) : {}}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
+          {...(loose ? { zones: LOOSE_ZONES[loose] } : {})}
         />
       </div>
       <main className="mx-auto grid max-w-[1240px] gap-x-12 px-4 py-5 md:grid-cols-2 md:px-6">
@@ -166,71 +182,118 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           </p>
         </div>
         <div>
-          {follows ? (
-            <section>
-              <h2 className="mt-0">Before anything is ordered</h2>
-              <p className="mt-1">{follows.beforeOrdering}</p>
-              {follows.partner ? (
-                <p>
-                  <strong>Partner part, {repairedName(job.sheet.family, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
-                </p>
+          {loose ? (
+            <JoinForm units={units} tag={job.unitTag} closed={job.closedAt !== null} />
+          ) : (
+            <>
+              {follows ? (
+                <section>
+                  <h2 className="mt-0">Before anything is ordered</h2>
+                  <p className="mt-1">{follows.beforeOrdering}</p>
+                  {follows.partner ? (
+                    <p>
+                      <strong>Partner part, {repairedName(job.sheet.family, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
+                    </p>
+                  ) : null}
+                  <h2>Repair</h2>
+                  <ol className="mt-1 list-decimal pl-5">
+                    {follows.repair.map((line) => (
+                      <li key={line} className="py-0.5">
+                        {line}
+                      </li>
+                    ))}
+                  </ol>
+                  <Cautions ids={follows.cautions as Parameters<typeof Cautions>[0]["ids"]} />
+                </section>
               ) : null}
-              <h2>Repair</h2>
-              <ol className="mt-1 list-decimal pl-5">
-                {follows.repair.map((line) => (
-                  <li key={line} className="py-0.5">
-                    {line}
-                  </li>
-                ))}
-              </ol>
-              <Cautions ids={follows.cautions as Parameters<typeof Cautions>[0]["ids"]} />
-            </section>
-          ) : null}
-          <section className="mt-5">
-            <h2>Repairs done</h2>
-            {repairs.length === 0 ? <p className="text-mute mt-1">None recorded yet.</p> : null}
-            <ul className="m-0 list-none p-0">
-              {repairs.map((repair) => (
-                <li key={repair.id} className="border-hair border-t py-1.5">
-                  <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
-                </li>
-              ))}
-            </ul>
-            {job.closedAt ? null : (
-              <RepairForm key={repairs.length} family={job.sheet.family} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />
-            )}
-          </section>
-          <section className="mt-6">
-            <h2>Proof: the same readings again</h2>
-            {repairs.length === 0 ? (
-              <p className="text-mute mt-1">After the repair, its readings are taken here and stand beside the ones before.</p>
-            ) : (
-              <ul className="m-0 list-none p-0">
-                {steps.map((step) => (
-                  <ProofRow
-                    key={stepKey(step)}
-                    step={step}
-                    jobId={job.id}
-                    context={view.context}
-                    before={view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))}
-                    after={view.judged.findLast((one) => one.reading.afterRepair && view.isNow(one.reading) && answers(one.reading, step))}
-                    repairs={repairs.length}
-                    closed={job.closedAt !== null}
-                    add={outbox.add}
-                  />
-                ))}
-              </ul>
-            )}
-          </section>
+              <section className="mt-5">
+                <h2>Repairs done</h2>
+                {repairs.length === 0 ? <p className="text-mute mt-1">None recorded yet.</p> : null}
+                <ul className="m-0 list-none p-0">
+                  {repairs.map((repair) => (
+                    <li key={repair.id} className="border-hair border-t py-1.5">
+                      <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
+                    </li>
+                  ))}
+                </ul>
+                {job.closedAt ? null : (
+                  <RepairForm key={repairs.length} family={job.sheet.family} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />
+                )}
+              </section>
+              <section className="mt-6">
+                <h2>Proof: the same readings again</h2>
+                {repairs.length === 0 ? (
+                  <p className="text-mute mt-1">After the repair, its readings are taken here and stand beside the ones before.</p>
+                ) : (
+                  <ul className="m-0 list-none p-0">
+                    {steps.map((step) => (
+                      <ProofRow
+                        key={stepKey(step)}
+                        step={step}
+                        jobId={job.id}
+                        context={view.context}
+                        before={view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))}
+                        after={view.judged.findLast((one) => one.reading.afterRepair && view.isNow(one.reading) && answers(one.reading, step))}
+                        repairs={repairs.length}
+                        closed={job.closedAt !== null}
+                        add={outbox.add}
+                      />
+                    ))}
+                  </ul>
+                )}
+              </section>
+            </>
+          )}
           <CloseForm
             closed={job.closedAt !== null}
-            suggestion={advice?.status === "healthy" && repairs.length === 0 ? "healthy" : "proven"}
+            suggestion={advice ? endingFor(advice, repairs.length) : "unproven"}
+            loose={loose}
             waiting={outbox.waiting}
           />
           <p className="text-mute text-[0.95rem]">{PRECEDENCE}</p>
         </div>
       </main>
     </>
+  );
+}
+
+/** How a job most likely ends. */
+function endingFor(advice: Advice, repairs: number): string {
+  if (advice.loose) return looseVerdict(advice).says === "good" ? "healthy" : "unproven";
+  return advice.status === "healthy" && repairs === 0 ? "healthy" : "proven";
+}
+
+/** A part that came in by itself, hung on the machine it turned out to be of. */
+function JoinForm({ units, tag, closed }: { units: { tag: string; nickname: string }[]; tag: string | null; closed: boolean }) {
+  const { errors, typed } = useRefusal();
+  const mine = typed.intent === "join";
+  return (
+    <section>
+      <h2 className="mt-0">Whose it is</h2>
+      {tag ? (
+        <p className="mt-1">{`Of ${tag}. Its readings stand with that machine.`}</p>
+      ) : (
+        <p className="text-mute mt-1">Nobody’s yet: it came in by itself.</p>
+      )}
+      {closed ? null : (
+        <Form method="post" className="mt-2 flex flex-wrap items-end gap-3" preventScrollReset>
+          <FormId />
+          <Field label="Machine it belongs to" id="unit" error={mine ? errors.unit : undefined}>
+            <select name="unit" className="field" defaultValue={typed.unit ?? tag ?? ""} {...errorProps("unit", mine ? errors.unit : undefined)}>
+              <option value="">Pick a machine</option>
+              {units.map((unit) => (
+                <option key={unit.tag} value={unit.tag}>
+                  {unit.tag} “{unit.nickname}”
+                </option>
+              ))}
+            </select>
+          </Field>
+          <button type="submit" name="intent" value="join" className="btn">
+            Put it with that machine
+          </button>
+        </Form>
+      )}
+    </section>
   );
 }
 
@@ -313,7 +376,8 @@ function ReopenForm() {
 }
 
 /** Closing a job. What is still on its way to the store belongs to the job, so a close asked for early is held until it is there. */
-function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestion: string; waiting: number }) {
+function CloseForm({ closed, suggestion, waiting, loose }: { closed: boolean; suggestion: string; waiting: number; loose: Loose | undefined }) {
+  const called = endingsOf({ loose });
   const { errors, typed } = useRefusal();
   const sending = useSending();
   const form = useRef<HTMLFormElement>(null);
@@ -361,9 +425,11 @@ function CloseForm({ closed, suggestion, waiting }: { closed: boolean; suggestio
             defaultValue={typed.ending ?? suggestion}
             {...errorProps("ending", mine ? errors.ending : undefined)}
           >
-            <option value="proven">Repaired and proven</option>
-            <option value="healthy">Nothing failed</option>
-            <option value="unproven">Closed without proof</option>
+            {(loose ? (["healthy", "unproven"] as const) : (["proven", "healthy", "unproven"] as const)).map((ending) => (
+              <option key={ending} value={ending}>
+                {called[ending]}
+              </option>
+            ))}
           </select>
         </Field>
         <Field label="Note for next time" id="note" error={mine ? errors.note : undefined}>

@@ -1,13 +1,15 @@
 import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
+import type { Loose } from "../machine/loose";
 import { PARTS, type Part } from "../machine/part";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
-import type { TestId } from "../procedure/catalogue";
-import { type State, worked } from "../procedure/moves";
+import { type TestId, testOf } from "../procedure/catalogue";
+import { beginningOf, type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
 import { decide, named, plattCalibrated } from "./decision";
+import { candidates } from "./planning/candidates";
 import { type Bench, inOrder, isSpoilt, plan, type Suggestion, weightOf } from "./planning/plan";
 import { billOf, lossOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
@@ -61,6 +63,8 @@ type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-en
 export interface Advice {
   /** The machine's family: it says what its parts are called. */
   family: string;
+  /** Only this part of it is here. */
+  loose?: Loose;
   status: AdviceStatus;
   /** What the readings say must still be mended, likeliest first. */
   sets: Odds<string>[];
@@ -144,7 +148,9 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const again =
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts, bench, isGone) : undefined;
   const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, bench) : [];
-  const settled = reached && !again && recharge.length === 0;
+  const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(sets[cheapest.index] as string), facts.mended);
+  const chart = reached && !again && recharge.length === 0 ? chartLeft(sets[cheapest.index] as string, found.places, population, bench) : [];
+  const settled = reached && !again && recharge.length === 0 && chart.length === 0;
   const decision = settled ? named(choice, cheapest) : cheapest;
   const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
@@ -154,7 +160,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const standings = standingsOf(posterior, parts, facts.mended);
   const sure = standings.filter((one) => one.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
-  const what = whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended);
+  const what = decision.index === cheapest.index ? found : whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended);
   return {
     status: statusOf(
       {
@@ -188,6 +194,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
     family: population.sheet.family,
+    ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
     repaired: facts.mended.length > 0,
     next:
       proof.length > 0
@@ -202,7 +209,9 @@ export function advise(population: Population, facts: JobFacts): Advice {
           ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]
           : recharge.length > 0
             ? recharge
-            : ranked.slice(0, MOST_NEXT),
+            : chart.length > 0
+              ? chart
+              : ranked.slice(0, MOST_NEXT),
     doubts: doubts.filter((doubt) => !isGone(doubt)),
     spent: doubts.filter(isGone),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
@@ -256,6 +265,23 @@ function beforeBattery(sets: readonly string[], odds: readonly number[], decided
     looks.filter(({ key }) => !bench.done.has(key)),
     bench,
   ).map((one) => ({ ...one, recharged: true }));
+}
+
+/** Odds from which the place of a loose part's fault is known. */
+const PLACED = 0.85;
+
+/**
+ * What a part by itself is still read for once it is judged: whoever hands it back as good has read all of its points, and of a bad one
+ * it is said where. A point takes seconds there.
+ */
+function chartLeft(decided: string, places: readonly Odds<string>[], population: Population, bench: Bench): Suggestion[] {
+  if (!population.sheet.loose) return [];
+  const [first] = places;
+  if (decided !== "" && (!first || first.odds >= PLACED)) return [];
+  return inOrder(
+    candidates(population, bench).filter(({ step, charged }) => testOf(step.test).points !== "none" && charged === bench.charged),
+    bench,
+  );
 }
 
 /** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */
@@ -479,11 +505,11 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     tools: facts.tools,
     restHours: facts.restHours,
     spent: worked(now, facts.restHours).hands,
-    state: stateAfter(facts, now),
+    state: stateAfter(facts, now, beginningOf(population.sheet)),
   };
 }
 
 /** How the machine stands: as the readings since the last repair left it. What was opened before it is open still. */
-function stateAfter({ readings, restHours }: JobFacts, now: readonly Reading[]): State {
-  return { ...worked(now, restHours).state, open: worked(readings, restHours).state.open };
+function stateAfter({ readings, restHours }: JobFacts, now: readonly Reading[], from: State): State {
+  return { ...worked(now, restHours, from).state, open: worked(readings, restHours, from).state.open };
 }

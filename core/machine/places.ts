@@ -2,6 +2,7 @@ import { DEFECTS } from "./defects";
 import { endsOf, HALVES, leadsOf } from "./families/family";
 import { familyOf } from "./families/registry";
 import type { FaultId } from "./faults";
+import { failsLoose } from "./loose";
 import type { Sheet } from "./sheet";
 
 /** Where a fault can sit on a machine, by the name its `at` takes; empty for faults that have no place. */
@@ -41,6 +42,7 @@ export function windingsOf(sheet: Sheet): string[] {
 /** Why a machine cannot have a fault; undefined when it can. */
 export function unfitReason(fault: FaultId, sheet: Sheet): string | undefined {
   const { lacks, title } = familyOf(sheet.family);
+  if (sheet.loose && !failsLoose(fault, sheet.loose)) return "only a part of the machine is here, and that cannot fail so";
   const nowhere = DEFECTS[fault].at !== undefined && placesOf(fault, sheet).length === 0;
   if (nowhere || lacks.includes(fault)) return `a machine of the family “${title}” has nothing that fails so`;
   return DEFECTS[fault].unfit?.(sheet);

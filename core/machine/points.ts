@@ -23,7 +23,7 @@ export type Point =
   | "starter+";
 
 /** Says where a point is, in the words of the probe card. */
-export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth">): string {
+export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth" | "loose">): string {
   const [kind, id = "", end] = point.split(":");
   // Points carry the names of a negative-earth machine.
   const [live, earthed] = isMirrored(sheet) ? ["minus", "plus"] : ["plus", "minus"];
@@ -53,7 +53,7 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
     case "exciter":
       return "the field's feed wire";
     case "engine":
-      return "a clean engine bolt";
+      return sheet.loose ? "bare metal of its core or housing" : "a clean engine bolt";
     case "battery+":
       return `battery ${live} terminal`;
     case "post+":

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { FAMILY_IDS, familyOf } from "./families/registry";
 import { KIND_IDS } from "./kind";
+import { LOOSE_IDS } from "./loose";
 import { WIRE_COLOURS } from "./wire";
 
 /**
@@ -98,6 +99,8 @@ export const sheetSchema = z
         path: ["aboveRpm"],
       })
       .optional(),
+    /** This part of it was brought in without the rest. Of one job, never of a model. */
+    loose: z.enum(LOOSE_IDS, { error: `must be one of ${LOOSE_IDS.join(", ")}` }).optional(),
     /** What turns the generator, where a family leaves that open. */
     drive: z.enum(["belt", "engine"], { error: "must be belt or engine" }).optional(),
     fuses: z

@@ -1,8 +1,9 @@
 import { samePoint } from "../machine/families/family";
+import { LOOSE } from "../machine/loose";
 import type { Sheet } from "../machine/sheet";
 import { formatQuantity, isNumber, isOpen, parseEntry, type ReadingValue } from "../units";
 import { CATALOGUE, type TestId, testOf } from "./catalogue";
-import { isTaken, pointsOf, type Step } from "./step";
+import { isTaken, pointsOf, type Step, type Takes } from "./step";
 
 /** What came of an entry: kept as it is, kept after one question, or refused with what is allowed. */
 export type EntryCheck = { ok: true; value: ReadingValue; question?: string } | { ok: false; error: string };
@@ -53,16 +54,14 @@ export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
 }
 
 /** That a test cannot be taken on a machine, and which can. */
-export function notTaken(test: string, sheet: Pick<Sheet, "family" | "drive" | "isolator">): string {
+export function notTaken(test: string, sheet: Takes): string {
   const taken = CATALOGUE.filter((one) => isTaken(one, sheet)).map(({ id }) => id);
-  return `“${test}” is not a test of ${sheet.family}. Known: ${taken.join(", ")}`;
+  const of = sheet.loose ? `a loose ${LOOSE[sheet.loose].toLowerCase()}` : sheet.family;
+  return `“${test}” is not a test of ${of}. Known: ${taken.join(", ")}`;
 }
 
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
-export function stepProblem(
-  step: Step,
-  sheet: Pick<Sheet, "family" | "drive" | "isolator" | "legs" | "fuses">,
-): { field: "test" | "at" | "rpm"; error: string } | undefined {
+export function stepProblem(step: Step, sheet: Takes & Pick<Sheet, "legs" | "fuses">): { field: "test" | "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
   if (!isTaken(test, sheet)) return { field: "test", error: notTaken(step.test, sheet) };
   const points = pointsOf(test, sheet);

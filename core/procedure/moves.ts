@@ -1,3 +1,4 @@
+import type { Sheet } from "../machine/sheet";
 import type { Connector } from "../machine/standing";
 import { type TestId, testOf } from "./catalogue";
 import type { Reading, Step } from "./step";
@@ -67,6 +68,8 @@ export interface State {
   hot: boolean;
   charged: boolean;
   dial: string;
+  /** A part that lies on the bench without its machine: there is nothing to open, part or start. */
+  loose?: true;
 }
 
 /** A machine as it is wheeled in: everything joined, nothing opened, at rest. */
@@ -81,6 +84,11 @@ export const WHEELED_IN: State = {
   charged: false,
   dial: "",
 };
+
+/** How a job begins: the machine wheeled in, or a part of it laid down. */
+export function beginningOf({ loose }: Pick<Sheet, "loose">): State {
+  return loose ? { ...WHEELED_IN, loose: true } : WHEELED_IN;
+}
 
 /** What a reading asks of the machine beyond its test's set-up. */
 interface Wanted {
@@ -156,7 +164,7 @@ export function movesTo(
   const parted = new Set(from.parted);
   let { engine, rested, run } = from;
   let heat = from.hot;
-  const wanted = new Set(setUp.unplug);
+  const wanted = new Set(from.loose ? [] : setUp.unplug);
   const turns = setUp.engine === "running" ? "running" : "stopped";
   const differs = wanted.size !== parted.size || [...wanted].some((one) => !parted.has(one));
   const stop = (): void => {
@@ -179,7 +187,7 @@ export function movesTo(
   const charges = charged && !from.charged;
   const open = new Set(from.open);
   for (const place of placesFor(step)) {
-    if (open.has(place)) continue;
+    if (from.loose || open.has(place)) continue;
     moves.push({ id: "open", what: place, hands: minutesOf(place), clock: minutesOf(place) });
     open.add(place);
   }
@@ -226,6 +234,7 @@ export function movesTo(
       hot: heat,
       charged: from.charged || charged,
       dial: test.dial === "eyes" ? from.dial : test.dial,
+      ...(from.loose ? { loose: true as const } : {}),
     },
   };
 }
@@ -247,8 +256,8 @@ interface Worked {
 }
 
 /** Works through readings in the order taken, making every move between them. */
-export function worked(readings: readonly Pick<Reading, "test" | "at" | "hot" | "charged">[], restHours: number): Worked {
-  let state = WHEELED_IN;
+export function worked(readings: readonly Pick<Reading, "test" | "at" | "hot" | "charged">[], restHours: number, from: State = WHEELED_IN): Worked {
+  let state = from;
   let [hands, waiting] = [0, 0];
   for (const reading of readings) {
     // "After a full charge" stays said of every reading that follows one.

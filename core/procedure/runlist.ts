@@ -1,7 +1,7 @@
 import type { Sheet } from "../machine/sheet";
 import { CATALOGUE, GROUPS, type GroupId, type Test, type TestId, testOf } from "./catalogue";
 import type { Judged, JudgedReading } from "./judge";
-import { movesTo, timeOf, worked } from "./moves";
+import { beginningOf, movesTo, timeOf, worked } from "./moves";
 import type { School } from "./schools";
 import { answers, type Step, stepKey, stepsOf } from "./step";
 
@@ -59,8 +59,9 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
   let { state } = worked(
     readings.map(({ reading }) => reading),
     school.restHours,
+    beginningOf(sheet),
   );
-  return school.order.map((group) => {
+  const stages = school.order.map((group) => {
     const tests = orderWithin(group, school);
     const lines: Line[] = [];
     const more: Step[] = [];
@@ -91,6 +92,8 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
     }
     return { group, title: GROUPS[group], lines, minutesLeft, more };
   });
+  // Of a part by itself most stages have nothing at all.
+  return sheet.loose ? stages.filter(({ lines, more }) => lines.length + more.length > 0) : stages;
 }
 
 /** True for a run that a job takes only when it is asked for. */

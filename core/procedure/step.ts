@@ -6,6 +6,7 @@ import type { Point } from "../machine/points";
 import type { Sheet } from "../machine/sheet";
 import type { ReadingValue } from "../units";
 import { CATALOGUE, type Loads, type Test, type TestId, testOf } from "./catalogue";
+import { isOfLoose } from "./loose";
 
 /** Where, at what speed and under which loads one reading of a test is taken. */
 export interface Step {
@@ -100,8 +101,12 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
   }
 }
 
+/** What of a sheet says which tests can be taken. */
+export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose">;
+
 /** Whether a test can be taken on this machine at all. */
-export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Pick<Sheet, "family" | "drive" | "isolator">): boolean {
+export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes): boolean {
+  if (sheet.loose && !isOfLoose({ id }, sheet.loose)) return false;
   const { untested, field, turning, unit } = familyOf(sheet.family);
   const has = {
     field: field !== undefined,

@@ -15,7 +15,7 @@ export function sheetOf(id: string): Sheet {
 }
 
 /** A sheet without a figure has one name for several circuits. */
-const keyOf = ({ id, family, winding }: Sheet): string => [id, family, winding].join();
+const keyOf = ({ id, family, winding, loose }: Sheet): string => [id, family, winding, loose].join();
 
 /** A machine's charts, drawn once a test file. */
 export function atlasOf(sheet: Sheet): Atlas {
@@ -26,7 +26,8 @@ export function atlasOf(sheet: Sheet): Atlas {
 
 /** A machine's population at 20 °C, made once a test file. */
 export function populationOf(sheet: Sheet): Population {
-  const population = populations.get(sheet.id) ?? chartedPopulation(sheet, chartSheetsOf(sheet).map(atlasOf), 20);
-  populations.set(sheet.id, population);
+  const key = `${sheet.id} ${sheet.loose ?? ""}`;
+  const population = populations.get(key) ?? chartedPopulation(sheet, chartSheetsOf(sheet).map(atlasOf), 20);
+  populations.set(key, population);
   return population;
 }

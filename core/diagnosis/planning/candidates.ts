@@ -1,6 +1,7 @@
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
+import type { Step } from "../../procedure/step";
 import type { ToolId } from "../../procedure/tools";
 import { type Look, lookOf, weighedSteps } from "../population/look";
 import type { Population } from "../population/population";
@@ -24,12 +25,17 @@ const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.c
 const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
 const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 
+/** Whether a step is taken once more with everything hot: what has no engine to warm it is not. */
+function isHeated({ test, rpm, loads }: Step, { loose }: Sheet): boolean {
+  return !loose && HEATED.includes(test) && rpm !== "idle" && (loads ?? "normal") === "normal";
+}
+
 /** Every look that can be wanted of a machine with some parts mended, whatever the shop has and whether the battery has been charged or not. */
 export function looksOf(sheet: Sheet, mended: readonly Part[]): Look[] {
   const looks = new Map<string, Look>();
   for (const step of weighedSteps(sheet)) {
     const { test } = step;
-    const heats = HEATED.includes(test) && step.rpm !== "idle" && (step.loads ?? "normal") === "normal" ? [false, true] : [false];
+    const heats = isHeated(step, sheet) ? [false, true] : [false];
     for (const charged of CHARGED.includes(test) || test === "charge.volts" ? [false, true] : [false]) {
       for (const hot of heats) {
         const look = lookOf(step, { mended, charged, hot });
@@ -68,8 +74,7 @@ function allLooks(population: Population, bench: Askable): Look[] {
     const battery = CHARGED.includes(test);
     looks.push(lookOf(step, { ...state, charged: bench.charged && (battery || test === "charge.volts") }));
     if (battery && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
-    if (HEATED.includes(test) && step.rpm !== "idle" && (step.loads ?? "normal") === "normal")
-      looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
+    if (isHeated(step, population.sheet)) looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
   }
   return looks;
 }

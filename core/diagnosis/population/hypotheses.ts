@@ -51,12 +51,15 @@ export function setOf(remedies: readonly Remedy[]): string {
 
 /** Every hypothesis of a machine: sound, each fault at each of its places, and the pairs that travel together. */
 export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
-  const weighted: { faults: Hypothesis["faults"]; weight: number }[] = [{ faults: [], weight: SOUND_RATE * oddsOf("sound", history) }];
+  const weighted: { faults: Hypothesis["faults"]; weight: number }[] = [];
   for (const { id } of FAULTS) {
     if (unfitReason(id, sheet)) continue;
     const places = variants(id, sheet);
     for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults, sheet)) / places.length });
   }
+  // Of the parts that are brought in by themselves every other one is good.
+  const sound = sheet.loose ? weighted.reduce((sum, { weight }) => sum + weight, 0) : SOUND_RATE * oddsOf("sound", history);
+  weighted.unshift({ faults: [], weight: sound });
   for (const { first, second, rate } of TOGETHER) {
     if (unfitReason(first, sheet) || unfitReason(second, sheet)) continue;
     const pairs =

@@ -139,7 +139,8 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
     charged: reading.charged === true,
     mended: reading.mended ?? [],
     restHours: reading.restHours,
-    amps: reading.amps,
+    // A load is set by the battery's own label: where that is all there is to go by, the amps say no more than it does.
+    amps: sheet.battery.cca === undefined && sheet.battery.ah === undefined ? undefined : reading.amps,
     // A tester is clamped on the post, a probe lands on the lug: what goes without saying is the same look.
     touched: reading.touched === testOf(reading.test).touches ? undefined : reading.touched,
   });

@@ -2,6 +2,7 @@ import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
 import { familyOf, partNamesOf } from "../../machine/families/registry";
 import { faultOf } from "../../machine/faults";
+import type { Loose } from "../../machine/loose";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { testOf } from "../../procedure/catalogue";
@@ -9,6 +10,7 @@ import { type Move, PLACES, type PlaceId } from "../../procedure/moves";
 import { diodeEnds, type Step, stepTitle, testTitle } from "../../procedure/step";
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
+import { BEYOND_THE_BENCH, looseVerdict } from "../loose";
 import type { Suggestion } from "../planning/plan";
 import { offScale, wordsOf } from "../population/gauges";
 import { type Remedy, remediesOf } from "../population/hypotheses";
@@ -114,7 +116,8 @@ export function waitWords(minutes: number): string {
 }
 
 /** How the machine stands for a reading: "Engine off, key out", "Engine running, C2 parted". */
-export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "hot" | "charged"> }, sheet: Pick<Sheet, "statorConnector">): string {
+export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "hot" | "charged"> }, sheet: Pick<Sheet, "statorConnector" | "loose">): string {
+  if (sheet.loose) return look.charged ? "On the bench, charged" : "On the bench";
   const { setUp } = testOf(look.step.test);
   const engine =
     setUp.engine === "running"
@@ -249,8 +252,21 @@ function soundly({ sets, decision }: Advice): string {
   return `${sound >= LIKELY ? "Nothing failed" : "Nothing wrong found"}${flat} (${oddsWords(sound)}).`;
 }
 
+/** What is said of a part without its machine: "Good (9 in 10, likely). …", "Bad (…)", or what would settle it. */
+function loosely(advice: Advice, loose: Loose): string {
+  const { says, bad, flat, settle } = looseVerdict(advice);
+  const beyond = BEYOND_THE_BENCH[loose];
+  if (says === "bad") return `Bad (${oddsWords(bad)}).`;
+  if (flat) return `Flat, and so not to be judged yet: charge it fully, let it rest, then read it again.`;
+  if (says === "good") return `Good${beyond ? " as far as a bench tells" : ""}${beyond ? `. ${beyond}` : ` (${oddsWords(1 - bad)}).`}`;
+  const leans = bad >= LEANING ? `Not settled: bad at ${shareOf(bad)}.` : "Not settled.";
+  if (settle?.look.charged) return `${leans} Charge it fully, let it rest and read it again: that would settle it.`;
+  return settle ? `${leans} ${stepTitle(settle.step)} would settle it.` : `${leans} A bench tells no more. ${beyond}`.trim();
+}
+
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
+  if (advice.loose) return loosely(advice, advice.loose);
   const { status, decision, otherwise, settled, sets, repaired, sure, fault, family } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);

@@ -1,0 +1,13 @@
+import type { Sheet } from "../../core/machine/sheet";
+
+const ENDINGS = {
+  proven: "Repaired and proven",
+  healthy: "Nothing failed",
+  "plain-cause": "Ended at the counter: plain cause",
+  unproven: "Closed without proof",
+} as const;
+
+/** How jobs end, in words; a part that came in by itself is handed back. */
+export function endingsOf({ loose }: Pick<Sheet, "loose">): Record<keyof typeof ENDINGS, string> {
+  return loose ? { ...ENDINGS, healthy: "Handed back as good", unproven: "Handed back, not good or not settled" } : ENDINGS;
+}
