@@ -5,10 +5,12 @@ import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/
 import { partNamesOf } from "../../core/machine/families/registry";
 import { PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
+import { beforeRepair } from "../../core/procedure/runlist";
 import { stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
+import { BatteryMethods } from "../report/BatteryMethods";
 import { Evidence } from "./Evidence";
 
 /** A part counts as ruled out below these odds. */
@@ -37,6 +39,7 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
           </ul>
         </section>
       ))}
+      <BatteryMethods sheet={view.context.sheet} judged={beforeRepair(view.judged)} />
       {advice.otherwise ? (
         <p className="rule-left">
           Or {setName(advice.otherwise.set, advice.family).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}

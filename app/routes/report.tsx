@@ -22,6 +22,7 @@ import { viewOf } from "../jobs/view";
 import { Loom } from "../loom/Loom";
 import { LOOSE_ZONES } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
+import { BatteryMethods } from "../report/BatteryMethods";
 import { DiodeChart } from "../report/DiodeChart";
 import { ReadingRuler } from "../ruler/ReadingRuler";
 import { TopBar } from "../ui/TopBar";
@@ -146,6 +147,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         </dl>
         <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} takers={takers} />
         <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} takers={takers} />
+        <BatteryMethods sheet={job.sheet} judged={view.judged} />
         <DiodeChart sheet={job.sheet} judged={view.judged} />
         {advice && !job.sheet.loose ? (
           <section className="mt-5">

@@ -3,7 +3,7 @@ import type { Advice } from "./advice";
 import type { Suggestion } from "./planning/plan";
 
 /** What is said of a part that came in without its machine: good, bad, or what would settle it. */
-export interface LooseVerdict {
+interface LooseVerdict {
   says: "good" | "bad" | "open";
   /** Odds that it is bad. */
   bad: number;
