@@ -14,7 +14,8 @@ import { beforeRepair } from "../../core/procedure/runlist";
 import { answers, diodeEnds, isTaken, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
-import { type JobEntry, newId } from "../jobs/entry";
+import { ToDrainLoop } from "../drain/ToDrainLoop";
+import { type JobEntry, newId, readingOf } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { ofMachine } from "../jobs/ofMachine";
@@ -146,26 +147,12 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
 
   const keep = ({ value, supersedesWhy, ...extras }: KeptEntry): void => {
     const turned = swapped && isNumber(value) && test.unit === "V" && test.points !== "diode" ? -value : value;
-    const id = newId();
-    const raw = test.leadZero === true;
+    const reading = readingOf(step, turned, { repairs: file.repairs.length, leadOhms: view.context.meter.leadOhms });
+    // A reading in another state of the machine stands beside the earlier one, not in its place.
+    const inPlace = replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged && replaced.touched === extras.touched;
     setText("");
-    setLastId(id);
-    write({
-      kind: "reading",
-      reading: {
-        ...step,
-        ...extras,
-        id,
-        value: turned,
-        takenAt: new Date().toISOString(),
-        ...(file.repairs.length > 0 ? { afterRepair: true, repairs: file.repairs.length } : {}),
-        ...(raw ? { raw, leadOhms: view.context.meter.leadOhms } : {}),
-        // A reading in another state of the machine stands beside the earlier one, not in its place.
-        ...(replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged && replaced.touched === extras.touched
-          ? { supersedes: replaced.id, supersedesWhy }
-          : {}),
-      },
-    });
+    setLastId(reading.id);
+    write({ kind: "reading", reading: { ...reading, ...extras, ...(inPlace ? { supersedes: replaced.id, supersedesWhy } : {}) } });
   };
 
   const skip = (reason: string): void => {
@@ -329,14 +316,17 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
               )
             }
             actions={
-              <Actions
-                onSkip={() => setPanel("skip")}
-                onSwap={swap}
-                onBack={back}
-                onWhy={() => setWhy(!why)}
-                canSwap={test.red !== undefined || test.points === "diode"}
-                closed={job.closedAt !== null}
-              />
+              <>
+                {test.group === "drain" && !loose ? <ToDrainLoop jobId={job.id} /> : null}
+                <Actions
+                  onSkip={() => setPanel("skip")}
+                  onSwap={swap}
+                  onBack={back}
+                  onWhy={() => setWhy(!why)}
+                  canSwap={test.red !== undefined || test.points === "diode"}
+                  closed={job.closedAt !== null}
+                />
+              </>
             }
           />
           <div className="border-hair mt-4 flex items-center justify-between gap-3 border-t pt-2 md:hidden">

@@ -4,7 +4,7 @@ import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, type JudgingContext, judgedWords } from "../../core/procedure/judge";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
-import { type JobEntry, newId } from "../jobs/entry";
+import { type JobEntry, readingOf } from "../jobs/entry";
 import { Ruler } from "../ruler/Ruler";
 import { checkTyped } from "./lowest";
 import { Cautions, cautionsOf } from "./SetUp";
@@ -36,20 +36,8 @@ export function ProofRow({ step, jobId, context, before, after, repairs, closed,
       setAsked(text);
       return setError(`${checked.question} Press Keep once more, or type again.`);
     }
-    const raw = test.leadZero === true;
-    add({
-      kind: "reading",
-      reading: {
-        ...step,
-        id: newId(),
-        value: checked.value,
-        afterRepair: true,
-        repairs,
-        takenAt: new Date().toISOString(),
-        ...(raw ? { raw, leadOhms: context.meter.leadOhms } : {}),
-        ...(after ? { supersedes: after.reading.id, supersedesWhy: "taken-again" as const } : {}),
-      },
-    });
+    const reading = readingOf(step, checked.value, { repairs, leadOhms: context.meter.leadOhms });
+    add({ kind: "reading", reading: { ...reading, ...(after ? { supersedes: after.reading.id, supersedesWhy: "taken-again" as const } : {}) } });
     setText("");
     setError(undefined);
     setAsked(undefined);

@@ -4,8 +4,8 @@ import { useAllSent } from "./outbox";
 
 /** On every page: what was written down for other jobs and is not sent yet, and what was refused there. */
 export function ElsewhereWaiting() {
-  // Bench and verdict tell of their own job themselves.
-  const [, id] = /^\/jobs\/(\d+)(?:\/verdict)?\/?$/.exec(useLocation().pathname) ?? [];
+  // Bench, drain search and verdict tell of their own job themselves.
+  const [, id] = /^\/jobs\/(\d+)(?:\/(?:verdict|drain))?\/?$/.exec(useLocation().pathname) ?? [];
   const elsewhere = useAllSent().filter((one) => one.state !== "kept" && String(one.jobId) !== id);
   const jobs = [...new Set(elsewhere.map(({ jobId }) => jobId))];
   if (jobs.length === 0) return <p role="status" className="sr-only" />;

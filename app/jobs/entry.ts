@@ -1,5 +1,7 @@
+import { testOf } from "../../core/procedure/catalogue";
 import type { Skip } from "../../core/procedure/runlist";
-import type { Reading } from "../../core/procedure/step";
+import type { Reading, Step } from "../../core/procedure/step";
+import type { ReadingValue } from "../../core/units";
 
 /** A reading on its way from the bench to the store. */
 interface ReadingEntry {
@@ -37,4 +39,16 @@ export type EntryAnswer = { kept: true } | { kept: false; field: string; error: 
 export function newId(): string {
   if (typeof crypto.randomUUID === "function") return crypto.randomUUID();
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
+/** A reading as it leaves the bench: with an id of its own, the time, the lead zero where leads count, and whether it is of the mended machine. */
+export function readingOf(step: Step, value: ReadingValue, { repairs, leadOhms }: { repairs: number; leadOhms: number }): ReadingEntry["reading"] {
+  return {
+    ...step,
+    id: newId(),
+    value,
+    takenAt: new Date().toISOString(),
+    ...(repairs > 0 ? { afterRepair: true, repairs } : {}),
+    ...(testOf(step.test).leadZero ? { raw: true, leadOhms } : {}),
+  };
 }

@@ -75,6 +75,7 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
         says: "two diodes, three legs in parallel; cannot show one open diode",
       };
   }
+  if (step.test === "drain.connectorParted") return bandFor({ test: "drain.current" }, sheet, school);
   const own = sheetBand(step, sheet);
   if (own) return own;
   if (step.test === "charge.positiveDrop" && sheet.isolator)

@@ -60,10 +60,15 @@ export function notTaken(test: string, sheet: Takes): string {
   return `“${test}” is not a test of ${of}. Known: ${taken.join(", ")}`;
 }
 
+/** What somebody may call a place that no sheet names. */
+const NAMED = /^[\p{L}\p{N}][\p{L}\p{N} .-]{0,19}$/u;
+export const NAME_RULE = "1 to 20 letters, digits, spaces, dots or hyphens";
+
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
 export function stepProblem(step: Step, sheet: Takes & Pick<Sheet, "legs" | "fuses">): { field: "test" | "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
   if (!isTaken(test, sheet)) return { field: "test", error: notTaken(step.test, sheet) };
+  if (test.points === "named") return NAMED.test(step.at ?? "") ? undefined : { field: "at", error: `${step.test} needs a name: ${NAME_RULE}.` };
   const points = pointsOf(test, sheet);
   const known = points[0] === undefined ? step.at === undefined : points.some((point) => samePoint(point, step.at));
   if (!known) {

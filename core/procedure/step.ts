@@ -96,6 +96,8 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
       return sheet.fuses.map((fuse) => fuse.id);
     case "place":
       return [...(test.places ?? [])];
+    case "named":
+      return [];
     default:
       return [undefined];
   }
