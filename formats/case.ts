@@ -85,7 +85,7 @@ const caseSchema = z.strictObject({
     .array(z.enum(TOOL_IDS, { error: `must be one of ${TOOL_IDS.join(", ")}` }))
     .max(TOOL_IDS.length, `may hold ${TOOL_IDS.length} tools at most`)
     .optional(),
-  school: z.string().max(40).optional(),
+  school: z.string().max(300).optional(),
   readings: z.array(readingSchema).max(2000, "may hold 2,000 readings at most"),
 });
 

@@ -1,10 +1,11 @@
 import { z } from "zod";
-import { FAMILY_IDS } from "../../core/machine/families/registry";
+import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { KIND_IDS } from "../../core/machine/kind";
 import { LOOSE, LOOSE_IDS, looseProblem } from "../../core/machine/loose";
 import { unlistedSheet } from "../../core/machine/unlisted";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
+import { schoolOf } from "../../core/procedure/schools";
 import type { Store } from "../../store/store";
 import { typedNumber } from "../ui/typed";
 
@@ -97,7 +98,10 @@ function machineOf(
   const [family, volts] = id.split("/");
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
-  const sheet = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth });
+  const usual = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth });
+  // A school that tests everything at one speed does so where no sheet says otherwise.
+  const { testRpm } = schoolOf(store.workshop.shop().school);
+  const sheet = testRpm !== undefined && testRpm > usual.idleRpm ? { ...usual, testRpm: Math.min(testRpm, familyOf(known).gentleRpm ?? testRpm) } : usual;
   return { unitTag: null, nickname: nickname || newTag || (loose ? `Loose ${LOOSE[loose].toLowerCase()}` : "Unlisted machine"), sheet };
 }
 

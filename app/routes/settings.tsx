@@ -2,6 +2,7 @@ import { data, Form, redirect, useNavigation } from "react-router";
 import { z } from "zod";
 import { PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
+import { parseSchoolName, SCHOOL_ROWS, schoolName } from "../../core/procedure/schoolRows";
 import { SCHOOLS } from "../../core/procedure/schools";
 import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
 import { backupsIn, ruleSchema } from "../../store/backups";
@@ -15,6 +16,7 @@ import { Backups } from "../shop/Backups";
 import { MeterForm } from "../shop/MeterForm";
 import { PriceForm } from "../shop/PriceForm";
 import type { Refusal } from "../shop/refusal";
+import { SchoolRows } from "../shop/SchoolRows";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
 import { typedNumber } from "../ui/typed";
@@ -64,10 +66,15 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (intent === "shop") {
     const parsed = shopSchema.safeParse({ ...Object.fromEntries(form), meterId: Number(form.get("meterId")), tools: form.getAll("tools") });
     if (!parsed.success) return refuse(messages(parsed.error));
+    const rows = Object.fromEntries(SCHOOL_ROWS.map(({ id }) => [id, String(form.get(`row.${id}`) ?? "")]));
+    const unknown = SCHOOL_ROWS.filter(({ id, options }) => rows[id] && !options.some((option) => option.id === rows[id]));
+    if (unknown.length > 0)
+      return refuse(Object.fromEntries(unknown.map(({ id, options }) => [`row.${id}`, `Pick one of: ${options.map(({ label }) => label).join("; ")}.`])));
+    const shop = { ...parsed.data, school: schoolName(parsed.data.school, rows) };
     const known = await written(
       store.patiently((): boolean => {
         const has = store.workshop.meters().some(({ id }) => id === parsed.data.meterId);
-        if (has) store.workshop.changeShop(parsed.data);
+        if (has) store.workshop.changeShop(shop);
         return has;
       }),
     );
@@ -169,7 +176,13 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
             <legend className="mb-1 font-medium">School: fills what a sheet leaves out, and sets the order of work</legend>
             {SCHOOLS.map((school) => (
               <label key={school.id} className="border-hair has-checked:border-ink has-checked:bg-sheet mb-2 flex cursor-pointer gap-3 border-2 p-3">
-                <input type="radio" name="school" value={school.id} defaultChecked={shop.school === school.id} className="mt-1 size-5 shrink-0" />
+                <input
+                  type="radio"
+                  name="school"
+                  value={school.id}
+                  defaultChecked={parseSchoolName(shop.school).preset === school.id}
+                  className="mt-1 size-5 shrink-0"
+                />
                 <span>
                   <span className="font-semibold">{school.title}</span> <span className="text-mute">“{school.saying}”</span>
                   <br />
@@ -185,6 +198,7 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
               </label>
             ))}
           </fieldset>
+          <SchoolRows school={shop.school} errors={errors} typed={actionData?.intent === "shop" ? actionData.typed : {}} />
           <Field label="Meter in use" id="meterId" error={errors.meterId}>
             <select name="meterId" className="field" defaultValue={shop.meterId} {...errorProps("meterId", errors.meterId)}>
               {meters.map((meter) => (

@@ -18,6 +18,7 @@ import type { JobFile } from "../../store/jobs";
 import type { Store } from "../../store/store";
 import { EngineVerdict } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
+import { OtherSchools } from "../bench/OtherSchools";
 import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
 import { personContext } from "../context";
@@ -135,6 +136,9 @@ function endingProblem(ending: string, view: JobView, repaired: boolean): string
   return bad ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.` : undefined;
 }
 
+/** What a shop may renew as a set. */
+const SET: readonly string[] = ["stator", "regulator"];
+
 export default function Verdict({ loaderData }: Route.ComponentProps) {
   const { file, knows, kept, units } = loaderData;
   const { job, repairs } = file;
@@ -175,6 +179,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           <Refused sent={outbox.sent} drop={outbox.drop} />
           <EngineProgress engine={engine} />
           {advice ? <EngineVerdict engine={engine} advice={advice} view={view} jobId={job.id} /> : <h1 className="m-0 mb-3 text-3xl">No verdict yet</h1>}
+          <OtherSchools judged={beforeRepair(view.judged)} context={view.context} />
           <p>
             <Link to={`/jobs/${job.id}`} data-bench="" className="text-petrol">
               Back to the bench
@@ -193,6 +198,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                   {follows.partner ? (
                     <p>
                       <strong>Partner part, {repairedName(job.sheet.family, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
+                      {view.context.school.partner === "set" && SET.includes(follows.partner.part) ? " This shop renews both together." : ""}
                     </p>
                   ) : null}
                   <h2>Repair</h2>

@@ -8,13 +8,15 @@ const fromForm = z.preprocess((value) => tidy(value), sheetSchema);
 
 function tidy(value: unknown): unknown {
   if (typeof value !== "object" || value === null) return value;
-  const { systemVolts, loadAmps, changedAt: _changedAt, ...rest } = value as Record<string, unknown>;
-  const loads = Object.values((loadAmps ?? {}) as object).some((amps) => amps !== undefined && amps !== "") ? { loadAmps } : {};
-  return { ...rest, ...loads, systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
+  const { systemVolts, loadAmps, wakes, changedAt: _changedAt, ...rest } = value as Record<string, unknown>;
+  const groups = Object.entries({ loadAmps, wakes }).filter(([, group]) =>
+    Object.values((group ?? {}) as object).some((figure) => figure !== undefined && figure !== ""),
+  );
+  return { ...rest, ...Object.fromEntries(groups), systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
 }
 
 const LISTS = ["legs", "bands", "fuses"] as const;
-const GROUPS = ["statorConnector", "outputWire", "groundWire", "battery", "loadAmps"];
+const GROUPS = ["statorConnector", "outputWire", "groundWire", "battery", "loadAmps", "wakes"];
 
 /** The field in which the form library sends what it wants beside being kept. */
 const INTENT = "__intent__";

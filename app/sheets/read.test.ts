@@ -23,6 +23,15 @@ describe("a posted sheet", () => {
     },
   );
 
+  test("a group of figures that is left empty is left out; half of one is read", () => {
+    const errorsOf = (fields: Record<string, string>): string[] => Object.keys(readSheetForm(form({ family: "field-excited", ...fields })).reply().error ?? {});
+    expect(
+      errorsOf({ "wakes.aboveRpm": "", "wakes.afterSeconds": "", "loadAmps.normal": "", "loadAmps.all": "" }).filter((name) => /wakes|loadAmps/.test(name)),
+    ).toEqual([]);
+    expect(errorsOf({ "wakes.aboveRpm": "20", "wakes.afterSeconds": "" })).toContain("wakes.aboveRpm");
+    expect(errorsOf({ "loadAmps.normal": "3", "loadAmps.all": "" })).toContain("loadAmps.all");
+  });
+
   test("the form's own buttons add and take away lines", () => {
     const insert = { type: "insert", payload: { name: "bands" } };
     expect(readSheetForm(form({ id: "a", __intent__: JSON.stringify(insert) })).payload).toMatchObject({ id: "a", bands: [undefined] });

@@ -93,7 +93,7 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   }
   // What machines of the family show goes before what a school says of machines in general.
   const rules: readonly Rule[] = [...familyOf(sheet.family).bands, ...school.bands, ...COMMON_BANDS];
-  const rated = ratedBand(step, sheet);
+  const rated = ratedBand(step, sheet, school);
   if (rated) return rated;
   const line = rules.find((band) => isFor(band, step) && (!band.chemistry || band.chemistry.includes(sheet.battery.chemistry)));
   if (step.test === "battery.load" && celsius !== undefined && sheet.battery.chemistry !== "lithium-iron") {
@@ -107,8 +107,10 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
 const OF_RATING = { battery: 0.7, starter: 0.6 } as const;
 
 /** Bands that follow from the battery's own label: what testers show of it, and what its starter takes. None where nobody has read it. */
-function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefined }, sheet: Sheet): Band | undefined {
+function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefined }, sheet: Sheet, school: School): Band | undefined {
   const { cca, ah } = sheet.battery;
+  // A tester that speaks in amps or milliohms is held to the same share as one that speaks in percent.
+  const left = (school.bands.find(({ test: id }) => id === "battery.conductance")?.low ?? 100 * OF_RATING.battery) / 100;
   const between = (limit: { low: number } | { high: number }, says: string): Band => ({
     kind: "between",
     ...limit,
@@ -117,13 +119,13 @@ function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefine
   });
   if (test === "battery.crankingAmps" && cca !== undefined)
     return between(
-      { low: Math.round((OF_RATING.battery * cca) / saeAmps(1, rating)) },
-      `70 % of the label's ${cca} A${rating === "sae" ? "" : `, told in ${RATINGS[rating]}`}`,
+      { low: Math.round((left * cca) / saeAmps(1, rating)) },
+      `${Math.round(100 * left)} % of the label's ${cca} A${rating === "sae" ? "" : `, told in ${RATINGS[rating]}`}`,
     );
   if (test === "battery.innerOhms" && ah !== undefined)
     return between(
-      { high: round2(newMilliohms(sheet.battery.chemistry, ah, sheet.systemVolts) / OF_RATING.battery) },
-      "what such a battery has when new, and two fifths more",
+      { high: round2(newMilliohms(sheet.battery.chemistry, ah, sheet.systemVolts) / left) },
+      `what such a battery has when new, at ${Math.round(100 * left)} % of its rating`,
     );
   if (test === "starter.amps" && cca !== undefined) return between({ high: Math.round(OF_RATING.starter * cca) }, `no more than 60 % of the label's ${cca} A`);
   return undefined;

@@ -166,6 +166,8 @@ function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingC
       const off = ohms ? Math.abs((one.value as number) - reference) : reference - (one.value as number);
       if (off > allowed + 1e-9 && (one.judged === "in" || one.judged === "info")) one.judged = "unequal";
     }
+    const alike = Math.max(...values) - Math.min(...values) <= allowed + 1e-9;
+    if (!ohms && alike && school.acBy === "balance") for (const one of set) if (one.judged === "low") one.judged = "info";
   }
 }
 

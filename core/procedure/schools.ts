@@ -1,6 +1,7 @@
 import type { FamilyBand } from "../machine/families/family";
 import type { Chemistry } from "../machine/sheet";
 import type { GroupId, TestId } from "./catalogue";
+import { parseSchoolName, withRows } from "./schoolRows";
 
 /**
  * A school: what one tradition of the trade does where the sheet is silent — its limits, its order, how long it
@@ -15,6 +16,12 @@ export interface School {
   chargingBy: "limits" | "rise";
   /** Which stator test comes first: quick cold ohms, or AC under way. */
   statorFirst: "ohms" | "ac";
+  /** AC volts of the windings against their band, or by the legs being alike: then what is low and equal is only noted. */
+  acBy: "band" | "balance";
+  /** Whether only what failed is renewed, or stator and regulator as a set. */
+  partner: "only" | "set";
+  /** Speed at which machines without a sheet are tested, where the school has one for all kinds. */
+  testRpm?: number;
   order: readonly GroupId[];
   /** Largest difference between pairs, as a fraction of their mean. */
   imbalance: { ohms: number; ac: number };
@@ -58,6 +65,8 @@ export const SCHOOLS: readonly School[] = [
     restHours: 12,
     chargingBy: "limits",
     statorFirst: "ohms",
+    acBy: "band",
+    partner: "only",
     order: ["walk", "battery", "charge", "stator", "regulator", "wiring", "drain"],
     imbalance: { ohms: 0.08, ac: 0.07 },
     bands: [
@@ -80,6 +89,8 @@ export const SCHOOLS: readonly School[] = [
     restHours: 2,
     chargingBy: "limits",
     statorFirst: "ac",
+    acBy: "band",
+    partner: "only",
     order: ["walk", "battery", "charge", "stator", "regulator", "wiring", "drain"],
     imbalance: { ohms: 0.12, ac: 0.1 },
     bands: [
@@ -101,6 +112,8 @@ export const SCHOOLS: readonly School[] = [
     restHours: 0.5,
     chargingBy: "rise",
     statorFirst: "ohms",
+    acBy: "band",
+    partner: "only",
     order: ["walk", "battery", "charge", "regulator", "stator", "wiring", "drain"],
     imbalance: { ohms: 0.15, ac: 0.15 },
     bands: [
@@ -117,9 +130,10 @@ export const SCHOOLS: readonly School[] = [
   },
 ];
 
-/** The school of that id; the first one where the id is unknown. */
-export function schoolOf(id: string): School {
-  return SCHOOLS.find((school) => school.id === id) ?? (SCHOOLS[0] as School);
+/** The school of that name, with a shop's own rows behind it; the first one where the name is unknown. */
+export function schoolOf(name: string): School {
+  const { preset, choices } = parseSchoolName(name);
+  return withRows(SCHOOLS.find((school) => school.id === preset) ?? (SCHOOLS[0] as School), choices);
 }
 
 /** Rise over rest that the `rise` way of judging asks for, in volts on a 12 V system: running fast, and what must be left of it with everything on. */

@@ -182,3 +182,34 @@ test("a case goes out as a file and comes back as a job; a broken one is named f
   await page.getByRole("button", { name: "Open as a job" }).click();
   await expect(page.getByRole("region", { name: "Standing" })).toContainText("Volts are lost between the unit and the battery plus", { timeout: 45_000 });
 });
+
+test("a shop answers one question for itself: it is kept, new jobs are judged by it, and another school stands beside", async ({ shop: page, workshop }) => {
+  await page.goto(`${workshop.url}/settings`);
+  await ready(page);
+  await page.getByText("Answer single questions otherwise").click();
+  await page.getByLabel("Lowest cranking volts").selectOption("9");
+  await page.getByRole("button", { name: "Keep", exact: true }).first().click();
+  await expect(page.getByText("1 answered")).toBeVisible();
+  await page.reload();
+  await ready(page);
+  await page.getByText("Answer single questions otherwise").click();
+  await expect(page.getByLabel("Lowest cranking volts")).toHaveValue("9");
+  expect(await violations(page)).toEqual([]);
+
+  await page.goto(`${workshop.url}/jobs/new`);
+  await ready(page);
+  await page.locator('input[value="family:three-phase-shunt/12"]').check();
+  await page.getByRole("button", { name: "Start on the bench" }).click();
+  await expect(page).toHaveURL(/\/jobs\/\d+/);
+  const job = page.url();
+  await page.goto(`${job}?step=battery.crank`);
+  await ready(page);
+  await expect(page.getByText("school: Harbour with 1 of its own")).toBeVisible();
+  await page.getByLabel(/What the meter shows/).fill("9.4");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/Kept Crank dip: 9\.40 V, in band/)).toBeVisible();
+  await page.goto(`${job.replace(/\?.*/, "")}/verdict`);
+  await ready(page);
+  await page.getByText("Judged by another school").click();
+  await expect(page.getByText("Crank dip: low instead of in band").first()).toBeVisible();
+});
