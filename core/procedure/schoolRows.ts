@@ -205,7 +205,7 @@ export const SCHOOL_ROWS: readonly Row[] = [
 ];
 
 /** The answers of a shop, by row; a row left out is as its school has it. */
-export type RowChoices = Readonly<Record<string, string>>;
+type RowChoices = Readonly<Record<string, string>>;
 
 /** A school's name with a shop's own answers behind it, as it is kept with shop and job: "harbour;crank=9.6;drain=5". */
 export function schoolName(preset: string, choices: RowChoices): string {
