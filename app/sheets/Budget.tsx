@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { chargeFromRest } from "../../core/battery/charge";
-import { daysUntilFlat, loadLimit } from "../../core/battery/figures";
+import { CHARGER, daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit } from "../../core/battery/figures";
 import { hopOf } from "../../core/budget/hop";
 import { ampsAt, breakEvenRpm, type OutputPoint } from "../../core/budget/output";
 import type { Sheet } from "../../core/machine/sheet";
@@ -22,6 +22,8 @@ export function Budget({ sheet, curve }: BudgetProps) {
   const [minutes, setMinutes] = useState(10);
   const [rpm, setRpm] = useState(Math.round((sheet.idleRpm + sheet.testRpm) / 200) * 100);
   const [drain, setDrain] = useState(20);
+  const [keyAmps, setKeyAmps] = useState(Math.round(loadAmps.off * 10) / 10);
+  const [chargerAmps, setChargerAmps] = useState(Math.round(ah) / 10);
   const [rest, setRest] = useState(12.6 * (sheet.systemVolts / 12));
   const [celsius, setCelsius] = useState(20);
   const load = loadAmps.normal + extra;
@@ -29,6 +31,11 @@ export function Budget({ sheet, curve }: BudgetProps) {
   const hop = hopOf(curve, minutes, rpm, { crankAmps: starter.crankAmps, crankSeconds: CRANK_SECONDS, loadAmps: load, ah });
   const charge = chargeFromRest(rest, sheet.battery.chemistry, sheet.systemVolts, 12, celsius);
   const days = daysUntilFlat(drain, ah);
+  const left = hoursOfLoad(keyAmps, ah, charge);
+  const scale = sheet.systemVolts / 12;
+  const bears = CHARGER[sheet.battery.chemistry];
+  const [slow, fast] = [bears.slow * ah, bears.fast * ah];
+  const full = hoursToCharge(sheet.battery.chemistry, ah, charge ?? 0, chargerAmps);
   return (
     <section aria-label="Charge budget">
       <h2>Charge budget, from this machine's own circuit</h2>
@@ -63,6 +70,12 @@ export function Budget({ sheet, curve }: BudgetProps) {
         <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
           <legend className="text-mute p-0 pr-2">Standing</legend>
           <Figure label="Drain, key out" unit="mA" value={drain} onChange={setDrain} max={5000} step={1} />
+          <Figure label="Key or lights left on" unit="A" value={keyAmps} onChange={setKeyAmps} max={100} step={0.1} />
+          <p className="m-0 mt-2">
+            {Number.isFinite(left.toNoStart)
+              ? `With that left on it no longer starts after ${spanOf(left.toNoStart)}, and is flat after ${spanOf(left.toFlat)}.`
+              : "Nothing is left on."}
+          </p>
           <p className="m-0 mt-2">
             {Number.isFinite(days)
               ? `A full ${Math.round(ah)} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
@@ -79,10 +92,40 @@ export function Budget({ sheet, curve }: BudgetProps) {
               ? ""
               : `Under load at ${celsius} °C it must hold ${loadLimit(celsius, sheet.systemVolts).toFixed(2)} V.`}
           </p>
+          <Figure label="Charger" unit="A" value={chargerAmps} onChange={setChargerAmps} max={100} step={0.1} />
+          <p className="m-0 mt-2">
+            {charge === undefined || !Number.isFinite(full)
+              ? "How long it takes cannot be said."
+              : charge >= FULL
+                ? "It is full: nothing to charge."
+                : `Full after about ${spanOf(full)}; it may be judged once it has rested.`}{" "}
+            {`This battery bears ${slow.toFixed(1)} A, ${fast.toFixed(1)} A for an hour at most, and ${(bears.volts * scale).toFixed(1)} V.`}
+            {chargerAmps > fast ? " That charger is too large for it." : ""} The label goes first
+            {sheet.battery.chemistry === "lithium-iron" ? ", and only the maker's charger." : "."}
+          </p>
+        </fieldset>
+        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+          <legend className="text-mute p-0 pr-2">A voltmeter on the road</legend>
+          <dl className="m-0">
+            <Row label="Key on, engine off" says={`${(12.2 * scale).toFixed(1)} V and up`} />
+            <Row label="Riding, lights on" says={`${(13.5 * scale).toFixed(1)} to ${(bears.volts * scale).toFixed(1)} V`} />
+            <Row label="Turn home below, riding" says={`${(TURN_HOME * scale).toFixed(1)} V`} />
+          </dl>
         </fieldset>
       </div>
     </section>
   );
+}
+
+/** From here a battery counts as full. */
+const FULL = 0.97;
+/** Under way below this nothing is charged any more: what is left in the battery is what is left of the ride, for 12 V. */
+const TURN_HOME = 12.4;
+
+/** Hours in words: "40 min", "7 h", "3 days". */
+function spanOf(hours: number): string {
+  if (hours < 1.5) return `${Math.round(hours * 60)} min`;
+  return hours < 72 ? `${Math.round(hours)} h` : `${Math.round(hours / 24)} days`;
 }
 
 const speedOf = (rpm: number | undefined): string => (rpm === undefined ? "no speed on this curve" : `${Math.round(rpm / 10) * 10} rpm`);

@@ -13,6 +13,10 @@ describe("the charge budget on a sheet's page", () => {
     expect(page).toMatch(/aria-label="Output against speed: [\d.]+ A at \d+ rpm/);
     expect(page).toMatch(/still starts it for \d+(\.\d)? days/);
     expect(page).toMatch(/About \d+ % charged|No battery of this kind rests/);
+    expect(page).toMatch(/no longer starts after \d+ (min|h|days), and is flat after/);
+    expect(page).toMatch(/Full after about \d+ (min|h)|It is full|cannot be said/);
+    expect(page).toMatch(/This battery bears \d+\.\d A, \d+\.\d A for an hour at most, and \d+\.\d V/);
+    expect(page).toMatch(/Turn home below, riding<\/dt><dd[^>]*>(12\.4|6\.2) V/);
     expect(page).not.toMatch(/NaN|Infinity|undefined/);
   });
 

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { acceptAmps, steadyVolts } from "../circuit/cell";
 import { type Chemistry, chargeFromRest, restVoltsAt, surfaceVolts } from "./charge";
 import { chargerAmps, chargerCell, voltsOnCharger } from "./charger";
-import { daysUntilFlat, loadLimit, minutesToRepay, startCost } from "./figures";
+import { daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit, minutesToRepay, startCost } from "./figures";
 import { type Battery, cellOf, conductancePercent, innerMilliohms, newMilliohms } from "./model";
 import { RATING_IDS, type Rating, saeAmps } from "./ratings";
 
@@ -72,6 +72,25 @@ describe("what testers show", () => {
     expect(saeAmps(60, "din")).toBeCloseTo(100, 9);
     expect(saeAmps(125, "ca")).toBeCloseTo(100, 9);
     expect([...ofAll].sort((a, b) => b - a)).toEqual(["din", "iec", "en", "sae", "ca"].map((rating) => saeAmps(100, rating as Rating)));
+  });
+});
+
+describe("chargers, and what is left on", () => {
+  test("a load left on stops it from starting well before it is flat", () => {
+    expect(hoursOfLoad(4, 12).toNoStart).toBeCloseTo(1.8, 9);
+    expect(hoursOfLoad(4, 12).toFlat).toBe(3);
+    expect(hoursOfLoad(4, 12, 0.3).toNoStart).toBe(0);
+    expect(hoursOfLoad(0, 12).toFlat).toBe(Number.POSITIVE_INFINITY);
+  });
+
+  test("an empty battery on its slow rate is full after half a day; a lithium pack sooner; more amps, less time", () => {
+    const slow = hoursToCharge("flooded", 12, 0, 1.2);
+    expect(slow).toBeGreaterThan(11);
+    expect(slow).toBeLessThan(15);
+    expect(hoursToCharge("lithium-iron", 4, 0, 2)).toBeLessThan(3);
+    expect(hoursToCharge("agm", 12, 0.5, 2.4)).toBeLessThan(hoursToCharge("agm", 12, 0.5, 1.2));
+    expect(hoursToCharge("agm", 12, 1, 1.2)).toBe(0);
+    expect(hoursToCharge("agm", 12, 0.5, 0)).toBe(Number.POSITIVE_INFINITY);
   });
 });
 

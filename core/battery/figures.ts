@@ -1,4 +1,4 @@
-import { interpolate } from "./charge";
+import { type Chemistry, interpolate } from "./charge";
 
 /** Arithmetic a mechanic does at the battery. */
 
@@ -40,4 +40,35 @@ export function startCost(crankAmps: number, seconds: number): number {
 /** Minutes of riding that put a start back, with so many amps to spare; Infinity when there are none. Charging returns about 85 % of what is put in. */
 export function minutesToRepay(startAh: number, spareAmps: number): number {
   return spareAmps <= 0 ? Number.POSITIVE_INFINITY : (startAh / (0.85 * spareAmps)) * 60;
+}
+
+/** Hours for which a load can stay on until the machine no longer starts, and until the battery is flat. @param charge 0 to 1 at the start */
+export function hoursOfLoad(amps: number, ah: number, charge = 1): { toNoStart: number; toFlat: number } {
+  if (amps <= 0) return { toNoStart: Number.POSITIVE_INFINITY, toFlat: Number.POSITIVE_INFINITY };
+  return { toNoStart: Math.max(0, (ah * (charge - (1 - STARTABLE))) / amps), toFlat: (ah * charge) / amps };
+}
+
+/**
+ * What chargers a battery bears, for 12 V: amps as shares of its Ah — the slow rate of its label, and the fast one for an hour at most —
+ * and the volts at which charging has to end. Common figures of battery labels; the label and a lithium pack's maker go first.
+ */
+export const CHARGER: Record<Chemistry, { slow: number; fast: number; volts: number; efficiency: number; tail: number }> = {
+  flooded: { slow: 0.1, fast: 0.4, volts: 14.8, efficiency: 0.85, tail: 2 },
+  agm: { slow: 0.1, fast: 0.4, volts: 14.7, efficiency: 0.9, tail: 1.5 },
+  gel: { slow: 0.1, fast: 0.2, volts: 14.4, efficiency: 0.9, tail: 2 },
+  "lithium-iron": { slow: 0.5, fast: 1, volts: 14.4, efficiency: 0.98, tail: 0.2 },
+};
+
+/** Charge from which a lead battery takes less and less, whatever the charger could give. */
+const TAPERS_FROM = 0.8;
+
+/**
+ * Hours on a charger until the battery is full: what is missing over what arrives, and the tail in which it takes ever less.
+ * @param charge state of charge at the start, 0 to 1
+ */
+export function hoursToCharge(chemistry: Chemistry, ah: number, charge: number, amps: number): number {
+  const { efficiency, tail } = CHARGER[chemistry];
+  if (amps <= 0) return Number.POSITIVE_INFINITY;
+  const missing = Math.max(0, 1 - charge);
+  return (missing * ah) / (amps * efficiency) + tail * Math.min(1, missing / (1 - TAPERS_FROM));
 }
