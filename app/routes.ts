@@ -16,6 +16,7 @@ export default [
   route("machines/new", "routes/machine-new.tsx"),
   route("machines/:id", "routes/machine.tsx"),
   route("machines/:id/edit", "routes/machine-edit.tsx"),
+  route("find", "routes/find.ts"),
   route("rig", "routes/rig.tsx"),
   route("settings", "routes/settings.tsx"),
   route("backups/:name", "routes/backup.ts"),

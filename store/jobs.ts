@@ -82,6 +82,11 @@ export class Jobs {
     return { job, history: this.readings.of(id), skips: this.skips(id), repairs: this.repairs(id) };
   }
 
+  /** The latest job of a machine, open or closed. */
+  latestOf(unitTag: string): number | undefined {
+    return this.#sql("SELECT id FROM jobs WHERE unit_tag = ? ORDER BY opened_at DESC, id DESC LIMIT 1").pluck().get(unitTag) as number | undefined;
+  }
+
   /** Open jobs, the longest waiting first. */
   listOpen(limit: number, offset: number): Job[] {
     return this.#sql("SELECT * FROM jobs WHERE closed_at IS NULL ORDER BY opened_at, id LIMIT ? OFFSET ?")

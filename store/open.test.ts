@@ -21,6 +21,12 @@ describe("opening", () => {
       "atlases",
       "backup_rule",
       "endings",
+      "finds",
+      "finds_config",
+      "finds_content",
+      "finds_data",
+      "finds_docsize",
+      "finds_idx",
       "jobs",
       "meters",
       "people",
@@ -49,7 +55,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(19);
+    expect(tables(db)).toHaveLength(25);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

@@ -4,6 +4,7 @@ import type { Database } from "better-sqlite3";
 import { Advices } from "./advices";
 import { Atlases } from "./atlases";
 import { BackupRule } from "./backups";
+import { Finds } from "./finds";
 import { Jobs } from "./jobs";
 import { DatabaseProblem } from "./migrate";
 import { People } from "./people";
@@ -22,6 +23,7 @@ export class Store {
   readonly advices: Advices;
   readonly atlases: Atlases;
   readonly backupRule: BackupRule;
+  readonly finds: Finds;
   readonly jobs: Jobs;
   readonly people: People;
   readonly predictions: Predictions;
@@ -41,6 +43,7 @@ export class Store {
     this.advices = new Advices(db);
     this.atlases = new Atlases(db);
     this.backupRule = new BackupRule(db);
+    this.finds = new Finds(db);
     this.jobs = new Jobs(db);
     this.people = new People(db);
     this.predictions = new Predictions(db);

@@ -2,6 +2,7 @@ import { ArrowLeft } from "lucide-react";
 import type { ReactNode } from "react";
 import { Form, Link, NavLink, useLocation, useRouteLoaderData } from "react-router";
 import { THEMES, type Theme } from "../theme";
+import { FindPanel } from "./FindPanel";
 import { KeyList } from "./KeyList";
 
 const PLACES = [
@@ -54,6 +55,7 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
         <div className={tag ? "hidden md:flex md:items-center md:gap-4" : "flex items-center gap-3"}>
           <SignedIn />
           <ThemeSwitch />
+          <FindPanel />
           <KeyList />
         </div>
       </div>

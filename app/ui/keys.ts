@@ -16,6 +16,7 @@ export const KEYS = [
   ["t", "other readings worth taking"],
   ["f", "on by the odds, or by the list"],
   ["v", "verdict and proof"],
+  ["/", "find anything"],
   ["g r", "to the rail"],
   ["g n", "take in a machine"],
   ["g m", "to the sheets"],

@@ -1,0 +1,24 @@
+import type { Find } from "../../store/finds";
+import type { Store } from "../../store/store";
+import { storeContext } from "../context";
+import type { Found } from "../ui/found";
+import type { Route } from "./+types/find";
+
+/** Longer than this nobody types to find something. */
+const LONGEST = 80;
+
+/** What a few letters find, each with the page that it leads to. */
+export function loader({ context, request }: Route.LoaderArgs): Response {
+  const store = context.get(storeContext);
+  const typed = (new URL(request.url).searchParams.get("q") ?? "").slice(0, LONGEST);
+  const found = store.finds.look(typed).map((one): Found => ({ ...one, to: pageOf(one, store) }));
+  return Response.json(found, { headers: { "Cache-Control": "no-store" } });
+}
+
+/** A machine's page is its latest job, or its sheet where it never had one; a closed job's is its report. */
+function pageOf({ kind, ref }: Find, store: Store): string {
+  if (kind === "sheet") return `/machines/${encodeURIComponent(ref)}`;
+  const id = kind === "job" ? Number(ref) : store.jobs.latestOf(ref);
+  if (id === undefined) return `/machines/${store.workshop.unit(ref)?.sheetId ?? ""}`;
+  return store.jobs.find(id)?.closedAt ? `/jobs/${id}/report` : `/jobs/${id}`;
+}
