@@ -72,10 +72,7 @@ export function FindPanel() {
           void navigate(first);
         }}
       >
-        <label className="flex flex-col gap-1">
-          Tag, name, maker, model, or what the owner said
-          <Letters typed={typed} onType={setTyped} />
-        </label>
+        <Letters typed={typed} onType={setTyped} />
       </form>
       <div role="status" className="text-mute mt-2">
         {words === ""
@@ -103,7 +100,12 @@ export function FindPanel() {
 function Letters({ typed, onType }: { typed: string; onType: (typed: string) => void }) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
-  return <input ref={field} type="search" className="field" value={typed} onChange={(event) => onType(event.target.value)} autoComplete="off" />;
+  return (
+    <label className="flex flex-col gap-1">
+      Tag, name, maker, model, or what the owner said
+      <input ref={field} type="search" className="field" value={typed} onChange={(event) => onType(event.target.value)} autoComplete="off" />
+    </label>
+  );
 }
 
 function Line({ to, kind, title, more }: { to: string; kind: string; title: string; more: string }) {
