@@ -1,5 +1,6 @@
 import type { RefObject } from "react";
 import { Link } from "react-router";
+import { isWeighed } from "../../core/diagnosis/population/look";
 import { familyOf } from "../../core/machine/families/registry";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
@@ -65,6 +66,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, sw
         </h1>
         <p className="text-mute m-0 mt-1 max-md:hidden">
           {test.tells} {minutesWords(test.minutes)}
+          {isWeighed(step.test) ? null : " It is judged and noted; the odds do not weigh it."}
         </p>
       </div>
       {/* On a phone the cautions come first: below the set-up the keys would hide them. */}

@@ -74,7 +74,8 @@ const WEIGHED: readonly TestId[] = [
   "swap.unit",
 ];
 
-function isWeighed(test: TestId): boolean {
+/** Whether the odds weigh a test; the others are judged and noted. */
+export function isWeighed(test: TestId): boolean {
   return WEIGHED.includes(test);
 }
 
