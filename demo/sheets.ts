@@ -34,6 +34,12 @@ export const THREE_PHASE_SHEETS: readonly Sheet[] = [
     polePairs: 9,
     legs: legs(yellow, yellow, yellow),
     statorConnector: { name: "C2", place: "behind the left side cover" },
+    access: [
+      { place: "battery", minutes: 2, steps: "Seat off, strap aside", tools: "5 mm hex" },
+      { place: "stator-plug", minutes: 4, steps: "Left side cover off, three push pins", tools: "pin puller" },
+      { place: "unit", minutes: 6, steps: "Tail cover off, two screws", tools: "cross-head screwdriver" },
+      { place: "fuse-box", minutes: 2, steps: "Under the seat, lid up" },
+    ],
     outputWire: { base: "red", tracer: "white" },
     groundWire: { base: "green" },
     unitGround: "wire",

@@ -42,6 +42,8 @@ export function atlasKey(sheet: Sheet): string {
     groundWire: _ground,
     statorConnector: _plug,
     unitGround: _case,
+    access: _access,
+    wakes: _wakes,
     ...rest
   } = sheet;
   // What the wires look like is nothing to the circuit.

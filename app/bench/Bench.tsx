@@ -32,6 +32,7 @@ import { TopBar } from "../ui/TopBar";
 import { useFastLinks } from "../ui/useFastLinks";
 import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
+import { LayReady } from "./LayReady";
 import { LeadZeroPanel } from "./LeadZeroPanel";
 import { shownNext } from "./OddsPanel";
 import { PlanPanel } from "./PlanPanel";
@@ -215,16 +216,19 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   // Beside the step on a wide screen, in a panel on the phone.
   const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} onSuspects={() => setPanel("suspects")} />;
   const openSteps = (
-    <RunList
-      stages={view.stages}
-      active={key}
-      school={view.context.school.title}
-      byOdds={byOdds}
-      onOrder={() => setByOdds(!byOdds)}
-      sheet={job.sheet}
-      plan={narrow ? null : plan}
-      stepLink={stepLink}
-    />
+    <>
+      {view.current.length === 0 && !job.closedAt ? <LayReady sheet={job.sheet} tools={knows.tools} /> : null}
+      <RunList
+        stages={view.stages}
+        active={key}
+        school={view.context.school.title}
+        byOdds={byOdds}
+        onOrder={() => setByOdds(!byOdds)}
+        sheet={job.sheet}
+        plan={narrow ? null : plan}
+        stepLink={stepLink}
+      />
+    </>
   );
 
   return (

@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { PLACES } from "../../core/machine/access";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
@@ -33,6 +34,10 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["Family", familyOf(sheet.family).title],
     ...(familyOf(sheet.family).joins.length > 0 ? [["Winding", sheet.winding] as [string, string]] : []),
     ...(familyOf(sheet.family).belt ? [["Turned by", isBelted(sheet) ? "a belt" : "the engine itself"] as [string, string]] : []),
+    ...(sheet.access ?? []).map(({ place, minutes, steps, tools }): [string, string] => [
+      `To ${PLACES[place].title}`,
+      [steps, tools, minutes === undefined ? "" : `${minutes} min`].filter(Boolean).join("; ") || "no more said",
+    ]),
     ...(sheet.wakes ? [["Wakes late", wakesAt(sheet.wakes)] as [string, string]] : []),
     ...(sheet.isolator ? [["Two batteries", "kept apart by a diode isolator"] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],

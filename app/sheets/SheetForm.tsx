@@ -1,6 +1,7 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
+import { PLACE_IDS, PLACES, type PlaceId } from "../../core/machine/access";
 import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
@@ -38,6 +39,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
   const ground = fields.groundWire.getFieldset();
   const loads = fields.loadAmps.getFieldset();
   const wakes = fields.wakes.getFieldset();
+  const access = fields.access.getFieldList();
   return (
     <Form method="post" {...getFormProps(form)} className="flex flex-col gap-8">
       {changedAt ? <input type="hidden" name="changedAt" value={changedAt} /> : null}
@@ -154,6 +156,30 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         })}
         <button type="submit" className="btn justify-self-start" {...form.insert.getButtonProps({ name: fields.bands.name })}>
           Add a band
+        </button>
+      </Group>
+      <Group title="Ways in: what comes off, with which tools, in how many minutes">
+        {access.map((way, i) => {
+          const own = way.getFieldset();
+          return (
+            <fieldset
+              key={way.key}
+              className="col-span-full grid grid-cols-2 items-end gap-3 md:grid-cols-[11rem_6rem_1fr_1fr_auto]"
+              {...getFieldsetProps(way)}
+            >
+              <legend className="sr-only">Way {i + 1}</legend>
+              <Pick field={own.place} label="To" options={PLACE_IDS} words={(id) => PLACES[id as PlaceId].title.replace("the ", "")} />
+              <Text field={own.minutes} label="Minutes" numeric />
+              <Text field={own.steps} label="What comes off" />
+              <Text field={own.tools} label="Tools" />
+              <button type="submit" className="btn" {...form.remove.getButtonProps({ name: fields.access.name, index: i })}>
+                Remove
+              </button>
+            </fieldset>
+          );
+        })}
+        <button type="submit" className="btn col-span-full justify-self-start" {...form.insert.getButtonProps({ name: fields.access.name })}>
+          Add a way in
         </button>
       </Group>
       <Group title="Where it comes from">

@@ -15,7 +15,7 @@ function tidy(value: unknown): unknown {
   return { ...rest, ...Object.fromEntries(groups), systemVolts: systemVolts === undefined ? undefined : Number(systemVolts) };
 }
 
-const LISTS = ["legs", "bands", "fuses"] as const;
+const LISTS = ["legs", "bands", "fuses", "access"] as const;
 const GROUPS = ["statorConnector", "outputWire", "groundWire", "battery", "loadAmps", "wakes"];
 
 /** The field in which the form library sends what it wants beside being kept. */

@@ -8,6 +8,9 @@ const STANDS: Record<string, [engine: "stopped" | "running" | "cranking", key: b
   "battery.postDrop": ["cranking", true, "", "battery"],
   "battery.load": ["stopped", false, "", "battery"],
   "battery.conductance": ["stopped", false, "", "battery"],
+  "battery.crankingAmps": ["stopped", false, "", "battery"],
+  "battery.innerOhms": ["stopped", false, "", "battery"],
+  "starter.amps": ["cranking", true, "", "battery"],
   "starter.cableDrop": ["cranking", true, "", "battery"],
   "charge.volts": ["running", true, "", "battery"],
   "charge.current": ["running", true, "", "battery"],
@@ -79,7 +82,7 @@ const POINT: Record<string, number> = {
 const OPEN: Record<string, number> = { battery: 1, plug: 3, unit: 3, fuses: 1, generator: 3, cover: 30 };
 const [PLUG, START, STOP, WARM, CRANK, AMMETER_IN, AMMETER_OUT, CHARGE, DIAL] = [0.5, 1, 0.3, 1, 1, 1.5, 1, 5, 0.1];
 /** Tests that need no tool beyond a multimeter and a lamp are not named here. */
-const TOOL = ["battery.load", "battery.conductance", "charge.current", "swap.unit"];
+const TOOL = ["battery.load", "battery.conductance", "battery.crankingAmps", "battery.innerOhms", "starter.amps", "charge.current", "swap.unit"];
 const CALM = /^(inspect\.|battery\.rest$)/;
 
 /** What a job's readings have asked of somebody's hands, counted the same way for engine and flowchart. */

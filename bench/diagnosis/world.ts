@@ -406,15 +406,16 @@ export class Machine {
     const scale = this.scale;
     const loads = (sheet.loadAmps ?? { normal: 8, all: 12 }) as { normal: number; all: number };
     const cca = sheet.battery.cca ?? 12 * this.ah;
-    const crank = (): { volts: number; drop: number; post: number } => {
+    const crank = (): { volts: number; flows: number; drop: number; post: number } => {
       const sound = 0.38 * cca * this.own.crank;
       const motor = (10.4 * scale) / (sound * f.starter);
       // The cable is as thick as it is, whatever the starter takes.
       const cable = (0.2 * scale * this.own.cable) / (0.38 * cca) + f.starterCable;
       const inner = this.restOhms() * 1.6 + f.post;
       const flows = this.batteryVolts(0) / (motor + cable + inner + 0.002);
-      return { volts: this.batteryVolts(0) - flows * inner - 0.15, drop: flows * cable, post: flows * (f.post + 0.0006) };
+      return { volts: this.batteryVolts(0) - flows * inner - 0.15, flows, drop: flows * cable, post: flows * (f.post + 0.0006) };
     };
+    const healthOf = (): number => Math.min(130, 100 / (this.restOhms() / ((0.19 / this.ah) * scale)));
     const sleeps = this.own.sleeping;
     const leakAmps = f.leak && !f.outputInside && !f.feedCut && !f.fuseBlown ? (1000 * this.batteryVolts(0)) / (2 * f.leak[1]) : 0;
     switch (asked.test) {
@@ -427,7 +428,13 @@ export class Machine {
       case "battery.load":
         return this.shownVolts(Math.max(0, this.batteryVolts(-cca / 2)));
       case "battery.conductance":
-        return Math.round(Math.min(130, 100 / (this.restOhms() / ((0.19 / this.ah) * scale))));
+        return Math.round(healthOf());
+      case "battery.crankingAmps":
+        return Math.round((healthOf() / 100) * cca);
+      case "battery.innerOhms":
+        return round(1000 * this.restOhms(), 0.1);
+      case "starter.amps":
+        return round(crank().flows, 1);
       case "battery.postDrop":
         return this.shownVolts(crank().post);
       case "starter.cableDrop":

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { PLACE_IDS } from "./access";
 import { FAMILY_IDS, familyOf } from "./families/registry";
 import { KIND_IDS } from "./kind";
 import { LOOSE_IDS } from "./loose";
@@ -103,6 +104,19 @@ export const sheetSchema = z
     loose: z.enum(LOOSE_IDS, { error: `must be one of ${LOOSE_IDS.join(", ")}` }).optional(),
     /** What turns the generator, where a family leaves that open. */
     drive: z.enum(["belt", "engine"], { error: "must be belt or engine" }).optional(),
+    /** How places are reached: what comes off, with which tools, in how many minutes. */
+    access: z
+      .array(
+        z.strictObject({
+          place: z.enum(PLACE_IDS, { error: `must be one of ${PLACE_IDS.join(", ")}` }),
+          minutes: finite(0, 600, "min").optional(),
+          steps: text(200).optional(),
+          tools: text(120).optional(),
+        }),
+      )
+      .max(PLACE_IDS.length, `may hold ${PLACE_IDS.length} places at most`)
+      .refine((places) => new Set(places.map(({ place }) => place)).size === places.length, { error: "names a place twice" })
+      .optional(),
     fuses: z
       .array(
         z.strictObject({

@@ -1,3 +1,4 @@
+import { openingMinutes, PLACES, type PlaceId } from "../machine/access";
 import type { Sheet } from "../machine/sheet";
 import type { Connector } from "../machine/standing";
 import { type TestId, testOf } from "./catalogue";
@@ -7,18 +8,6 @@ import type { Reading, Step } from "./step";
  * How a machine is brought from one state into another, and what that takes: minutes of somebody's hands, and minutes that pass on
  * the clock by themselves. One table serves the planner, the run list and the job's clock.
  */
-
-/** What has to be opened once before anything there can be touched: minutes, where the sheet says nothing. */
-export const PLACES = {
-  battery: { title: "the battery", minutes: 1 },
-  "stator-plug": { title: "the stator plug", minutes: 3 },
-  unit: { title: "the regulator/rectifier", minutes: 3 },
-  generator: { title: "the generator", minutes: 3 },
-  "fuse-box": { title: "the fuse box", minutes: 1 },
-  "engine-cover": { title: "the engine cover", minutes: 30 },
-} as const;
-
-export type PlaceId = keyof typeof PLACES;
 
 /** Hands and clock of each kind of move, min, and why so long. */
 export const MOVES = {
@@ -70,6 +59,8 @@ export interface State {
   dial: string;
   /** A part that lies on the bench without its machine: there is nothing to open, part or start. */
   loose?: true;
+  /** Minutes until a place is open, where the machine's sheet says. */
+  opening?: Partial<Record<PlaceId, number>>;
 }
 
 /** A machine as it is wheeled in: everything joined, nothing opened, at rest. */
@@ -86,8 +77,8 @@ export const WHEELED_IN: State = {
 };
 
 /** How a job begins: the machine wheeled in, or a part of it laid down. */
-export function beginningOf({ loose }: Pick<Sheet, "loose">): State {
-  return loose ? { ...WHEELED_IN, loose: true } : WHEELED_IN;
+export function beginningOf({ loose, access }: Pick<Sheet, "loose" | "access">): State {
+  return loose ? { ...WHEELED_IN, loose: true } : access ? { ...WHEELED_IN, opening: openingMinutes({ access }) } : WHEELED_IN;
 }
 
 /** What a reading asks of the machine beyond its test's set-up. */
@@ -149,14 +140,13 @@ const move = (id: MoveId, what?: Connector | PlaceId): Move => ({ id, ...(what ?
 
 /**
  * The moves that bring a machine from a state to where a step can be read, in the order in which hands make them, and the state it
- * is then in. @param restHours the school's rest @param minutesOf a sheet's own access, min
+ * is then in. @param restHours the school's rest
  */
 export function movesTo(
   step: Pick<Step, "test" | "at">,
   { hot = false, charged = false }: Wanted,
   from: State,
   restHours: number,
-  minutesOf: (place: PlaceId) => number = (place) => PLACES[place].minutes,
 ): { moves: Move[]; state: State } {
   const test = testOf(step.test);
   const { setUp } = test;
@@ -188,7 +178,8 @@ export function movesTo(
   const open = new Set(from.open);
   for (const place of placesFor(step)) {
     if (from.loose || open.has(place)) continue;
-    moves.push({ id: "open", what: place, hands: minutesOf(place), clock: minutesOf(place) });
+    const minutes = from.opening?.[place] ?? PLACES[place].minutes;
+    moves.push({ id: "open", what: place, hands: minutes, clock: minutes });
     open.add(place);
   }
   if (turns === "stopped" || differs || charges) stop();
@@ -235,6 +226,7 @@ export function movesTo(
       charged: from.charged || charged,
       dial: test.dial === "eyes" ? from.dial : test.dial,
       ...(from.loose ? { loose: true as const } : {}),
+      ...(from.opening ? { opening: from.opening } : {}),
     },
   };
 }

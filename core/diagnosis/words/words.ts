@@ -1,3 +1,4 @@
+import { accessOf, PLACES, type PlaceId } from "../../machine/access";
 import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
 import { familyOf, partNamesOf } from "../../machine/families/registry";
@@ -6,7 +7,7 @@ import type { Loose } from "../../machine/loose";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { testOf } from "../../procedure/catalogue";
-import { type Move, PLACES, type PlaceId } from "../../procedure/moves";
+import type { Move } from "../../procedure/moves";
 import { diodeEnds, type Step, stepTitle, testTitle } from "../../procedure/step";
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
@@ -78,12 +79,12 @@ function rounded(value: number): number {
 }
 
 /** What to do with the machine before the next reading, in the order in which hands do it; empty where it stands so already. */
-export function moveWords(moves: readonly Move[], sheet: Pick<Sheet, "statorConnector">): string[] {
+export function moveWords(moves: readonly Move[], sheet: Pick<Sheet, "statorConnector" | "access">): string[] {
   const plug: Record<string, string> = { stator: sheet.statorConnector.name, unit: "the unit's plug on the legs", output: "the unit's output plug" };
   return moves.flatMap(({ id, what, clock }): string[] => {
     switch (id) {
       case "open":
-        return [`Get to ${PLACES[what as PlaceId].title}.`];
+        return [opening(what as PlaceId, sheet)];
       case "part":
         return [`Part ${plug[what ?? ""] ?? "the plug"}.`];
       case "join":
@@ -108,6 +109,13 @@ export function moveWords(moves: readonly Move[], sheet: Pick<Sheet, "statorConn
         return [];
     }
   });
+}
+
+/** How to get at a place: what comes off and with which tools, where the sheet says. */
+function opening(place: PlaceId, sheet: Pick<Sheet, "access">): string {
+  const { steps, tools } = accessOf(sheet, place) ?? {};
+  const how = [steps?.replace(/\.$/, ""), tools ? `tools: ${tools}` : ""].filter(Boolean).join("; ");
+  return `Get to ${PLACES[place].title}${how ? `: ${how}` : ""}.`;
 }
 
 /** Minutes on the clock in words: "20 min", "4 h". */
