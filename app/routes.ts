@@ -13,6 +13,8 @@ export default [
   route("jobs/:id/drain", "routes/drain.tsx"),
   route("jobs/:id/report", "routes/report.tsx"),
   route("machines", "routes/machines.tsx"),
+  route("machines.csv", "routes/sheet-table.ts"),
+  route("machines/import", "routes/sheets-import.tsx"),
   route("machines/new", "routes/machine-new.tsx"),
   route("machines/:id", "routes/machine.tsx"),
   route("machines/:id/edit", "routes/machine-edit.tsx"),

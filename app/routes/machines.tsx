@@ -21,9 +21,17 @@ export default function Machines({ loaderData }: Route.ComponentProps) {
       <main className="mx-auto max-w-5xl px-4 py-5 md:px-6">
         <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
           <h1 className="m-0">Sheets</h1>
-          <Link to="/machines/new" className="btn">
-            <Plus size={18} aria-hidden="true" /> Write a sheet
-          </Link>
+          <div className="flex flex-wrap items-center gap-4">
+            <a href="/machines.csv" download className="text-petrol flex min-h-11 items-center">
+              As a table
+            </a>
+            <Link to="/machines/import" className="text-petrol flex min-h-11 items-center">
+              From a table
+            </Link>
+            <Link to="/machines/new" className="btn">
+              <Plus size={18} aria-hidden="true" /> Write a sheet
+            </Link>
+          </div>
         </div>
         {sheets.length === 0 ? (
           <p className="rule-left text-lg">No sheet on the shelf yet. Write one, or take in a machine without: a school fills the bands.</p>

@@ -29,7 +29,7 @@ describe("a sheet", () => {
     ["a negative resistance", { bands: [{ test: "stator.resistance", low: -0.1, high: 1 }] }, /^bands\.0\.low: must be 0/],
     ["no legs", { legs: [] }, /^legs: needs at least one leg$/],
     ["a leg too few for its family", { legs: burro.legs.slice(0, 2) }, /^legs: a machine of the family “Three-phase .*” has 3 legs$/],
-    ["the name of another page", { id: "new" }, /^id: may not be “new”/],
+    ["the name of another page", { id: "new" }, /^id: may be neither “new” nor “import”/],
     ["two legs of one name", { legs: [burro.legs[0], burro.legs[0]] }, /^legs: two legs have the same name$/],
     ["idle above test rpm", { idleRpm: 4000, testRpm: 3000 }, /^idleRpm: must be below the test rpm$/],
     ["24 volts", { systemVolts: 24 }, /^systemVolts: must be 6 or 12$/],

@@ -63,7 +63,7 @@ export const sheetSchema = z
       .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, "must be lower-case words joined by hyphens")
       .max(60, "may hold 60 characters at most")
       // Sheets have addresses of their own, and this one is taken.
-      .refine((id) => id !== "new", { error: "may not be “new”: that is where new sheets are written" }),
+      .refine((id) => id !== "new" && id !== "import", { error: "may be neither “new” nor “import”: those are pages of their own" }),
     maker: text(40),
     model: text(60),
     years: text(20).optional(),
