@@ -134,8 +134,14 @@ interface Row {
 /** Above this many rows nobody looks a preview through. */
 const MOST_ROWS = 20_000;
 
-/** Reads sheets out of comma- or semicolon-separated text. A sheet with anything wrong in its rows is not among those that can be kept. */
-export function readSheetTable(text: string): SheetTable {
+/** Sheets that are looked through at a time. */
+const AT_A_TIME = 20;
+
+/**
+ * Reads sheets out of comma- or semicolon-separated text. A sheet with anything wrong in its rows is not among those that can be kept.
+ * @param rest lets others go on between some sheets and the next: thousands take a while
+ */
+export async function readSheetTable(text: string, rest: () => Promise<unknown>): Promise<SheetTable> {
   const whole = (error: string, column = "table"): SheetTable => ({ sheets: [], problems: [{ row: 1, column, error }] });
   if (text.includes("\uFFFD") || text.includes("\0")) return whole("is not in UTF-8; save it as “CSV UTF-8”");
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
@@ -161,12 +167,16 @@ export function readSheetTable(text: string): SheetTable {
     if (id === "") problems.push({ row: row.number, column: "id", error: "is missing: every row names its sheet" });
     else byId.set(id, [...(byId.get(id) ?? []), row]);
   });
-  const sheets = [...byId.values()].flatMap((rows): Sheet[] => {
+  const wrongRows = new Set(problems.map(({ row }) => row));
+  const sheets: Sheet[] = [];
+  for (const [k, rows] of [...byId.values()].entries()) {
+    if (k % AT_A_TIME === 0) await rest();
     const read = sheetOf(rows);
+    // What was wrong with the rows themselves is known already; what they come to is known now.
+    const broken = read.problems.length > 0 || rows.some(({ number }) => wrongRows.has(number));
     problems.push(...read.problems);
-    const broken = rows.some(({ number }) => problems.some(({ row }) => row === number));
-    return read.sheet && !broken ? [read.sheet] : [];
-  });
+    if (read.sheet && !broken) sheets.push(read.sheet);
+  }
   return { sheets, problems: problems.sort((a, b) => a.row - b.row) };
 }
 

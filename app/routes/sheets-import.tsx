@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { data, Form, redirect, useNavigation } from "react-router";
 import type { Sheet } from "../../core/machine/sheet";
 import { type RowProblem, readSheetTable } from "../../formats/sheetTable";
@@ -25,8 +26,8 @@ interface Preview {
 const nameOf = ({ maker, model }: Sheet): string => `${maker} ${model}`;
 
 /** What a table would do to the shelf. */
-function previewOf(store: Store, text: string): Preview {
-  const { sheets, problems } = readSheetTable(text);
+async function previewOf(store: Store, text: string): Promise<Preview> {
+  const { sheets, problems } = await readSheetTable(text, setImmediate);
   const preview: Preview = { fresh: [], changed: [], same: 0, problems };
   for (const sheet of sheets) {
     const stands = store.sheets.find(sheet.id);
@@ -51,8 +52,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (file instanceof File && file.size > MOST_BYTES) return refuse("The file is larger than 2 MB: send the table in parts.");
   const text = file instanceof File && file.size > 0 ? await file.text() : String(form.get("table") ?? "");
   if (text.trim() === "") return refuse("The table is empty: choose a file or paste it.");
-  if (form.get("intent") !== "keep") return data({ error: undefined, text, preview: previewOf(store, text) });
-  const { sheets } = readSheetTable(text);
+  if (form.get("intent") !== "keep") return data({ error: undefined, text, preview: await previewOf(store, text) });
+  const { sheets } = await readSheetTable(text, setImmediate);
   if (sheets.length === 0) return refuse("None of its sheets can be kept.", text);
   const now = new Date().toISOString();
   await written(
