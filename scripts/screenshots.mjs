@@ -24,6 +24,7 @@ const PICTURES = [
   ["bench-launch", "SK-310?step=field.fullField~~3000", WIDE, "light"],
   ["bench-generator", "SK-117?step=generator.output~~idle", WIDE, "dark"],
   ["bench-mower", "SK-404?step=stator.diode~D%3EG", WIDE, "light"],
+  ["drain", "SK-207/drain", WIDE, "light"],
   ["verdict", "SK-133/verdict", WIDE, "light"],
   ["verdict-phone", "SK-133/verdict", PHONE, "light"],
   ["report", "SK-206/report", WIDE, "light"],

@@ -81,8 +81,12 @@ export default function SheetsImport({ actionData }: Route.ComponentProps) {
       <main className="mx-auto max-w-3xl px-5 py-6">
         <h1 className="mt-0">Sheets from a table</h1>
         <p>
-          One row a band, as <a href="/machines.csv">the shelf as a table</a> has it: commas or semicolons, decimal point or comma, UTF-8. Nothing is kept
-          before you have seen what it would be. Jobs keep the sheet that they began with.
+          One row a band, as{" "}
+          <a href="/machines.csv" className="text-petrol">
+            the shelf as a table
+          </a>{" "}
+          has it: commas or semicolons, decimal point or comma, UTF-8. Nothing is kept before you have seen what it would be. Jobs keep the sheet that they
+          began with.
         </p>
         <NotSent />
         {answer?.error ? (

@@ -28,7 +28,7 @@ describe("a sheet's ways in", () => {
 
   test("bring their tools to what is laid ready, each once, with those of the shop", () => {
     const list = layReady({ ...ferrel, access: [...(ferrel.access ?? []), { place: "generator", tools: "5 mm hex, pin puller" }] }, ["test-lamp", "clamp"]);
-    expect(list).toEqual(expect.arrayContaining(["Test lamp", "Clamp ammeter", "5 mm hex", "pin puller", "cross-head screwdriver"]));
+    expect(list).toEqual(expect.arrayContaining(["Test lamp", "Clamp ammeter", "5 mm hex", "Pin puller", "Cross-head screwdriver"]));
     expect(new Set(list).size).toBe(list.length);
     expect(list.at(-1)).toMatch(/^Goggles and gloves/);
     expect(layReady({ ...ferrel, loose: "regulator" }, []).join()).not.toMatch(/hex|grease/);

@@ -9,6 +9,8 @@ export function layReady(sheet: Pick<Sheet, "access" | "battery" | "loose">, too
   const own = tools.map((id) => TOOLS[id]);
   const guards = sheet.battery.chemistry === "lithium-iron" ? "Insulated gloves" : "Goggles and gloves: acid, hot cases";
   if (sheet.loose) return [...ALWAYS.slice(0, 2), ...own, guards];
-  const opening = (sheet.access ?? []).flatMap(({ tools: named }) => named?.split(",").map((tool) => tool.trim()) ?? []).filter(Boolean);
+  const opening = (sheet.access ?? []).flatMap(({ tools: named }) => named?.split(",").map((tool) => capital(tool.trim())) ?? []).filter(Boolean);
   return [...ALWAYS, ...own, ...new Set(opening), guards];
 }
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
