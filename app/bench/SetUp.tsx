@@ -22,7 +22,9 @@ const DIAL_WORDS: Record<Dial, string> = {
 };
 
 /** Cautions that a kind of machine adds to every running test. */
-const KIND_CAUTIONS: Partial<Record<Kind, CautionId>> = { outboard: "marine", boat: "marine", mower: "mower" };
+const KIND_CAUTIONS: Partial<Record<Kind, CautionId>> = { outboard: "marine", boat: "marine", mower: "mower", snowmobile: "track" };
+/** Kinds whose flywheel often makes the ignition's volts as well. */
+const SHARED_STATOR: readonly Kind[] = ["outboard", "snowmobile", "scooter", "atv", "mower"];
 
 /** The cautions that stand beside a step on this machine. */
 export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
@@ -31,7 +33,8 @@ export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
   const kind = sheet.kind && KIND_CAUTIONS[sheet.kind];
   const lithium = sheet.battery.chemistry === "lithium-iron" && test.group === "battery";
   if (sheet.loose) return [...looseCautions(test.cautions), ...(lithium ? (["lithium"] as const) : [])];
-  return [...test.cautions, ...(running && kind ? [kind] : []), ...(lithium ? (["lithium"] as const) : [])];
+  const shared = test.group === "stator" && test.setUp.engine === "running" && sheet.kind !== undefined && SHARED_STATOR.includes(sheet.kind);
+  return [...test.cautions, ...(running && kind ? [kind] : []), ...(shared ? (["ignition"] as const) : []), ...(lithium ? (["lithium"] as const) : [])];
 }
 
 interface SetUpProps {

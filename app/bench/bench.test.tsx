@@ -174,7 +174,17 @@ describe("cautions", () => {
     expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, sheet)).toContain("marine");
     expect(cautionsOf({ test: "stator.resistance", at: "1-2" }, sheet)).not.toContain("marine");
     expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, { ...sheet, kind: "mower" })).toContain("mower");
+    expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, { ...sheet, kind: "snowmobile" })).toContain("track");
     expect(cautionsOf({ test: "battery.rest" }, { ...sheet, battery: { ...sheet.battery, chemistry: "lithium-iron" } })).toContain("lithium");
+  });
+
+  test("where the ignition's winding can sit on the same stator, its volts are warned of at the running tests of the stator alone", () => {
+    const { sheet } = fileOf("SK-302").job;
+    const ac = { test: "stator.acVolts", at: "1-2", rpm: 3000 } as const;
+    expect(cautionsOf(ac, { ...sheet, kind: "outboard" })).toContain("ignition");
+    expect(cautionsOf(ac, { ...sheet, kind: "motorcycle" })).not.toContain("ignition");
+    expect(cautionsOf({ test: "stator.resistance", at: "1-2" }, { ...sheet, kind: "outboard" })).not.toContain("ignition");
+    expect(cautionsOf({ test: "charge.volts", rpm: 3000 }, { ...sheet, kind: "outboard" })).not.toContain("ignition");
   });
 
   test("stand in words, and take no room where there are none", () => {

@@ -4,14 +4,16 @@ import { useMemo } from "react";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { testOf } from "../../core/procedure/catalogue";
-import { PRECEDENCE } from "../../core/procedure/cautions";
+import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
 import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair } from "../../core/procedure/runlist";
 import { stepFromKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
+import type { JobFile } from "../../store/jobs";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
+import { cautionsOf } from "../bench/SetUp";
 import { endingsOf } from "../jobs/endings";
 import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
@@ -165,9 +167,26 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             ))}
           </section>
         ) : null}
+        <CautionsThatApplied file={file} />
         <p className="border-hair text-mute mt-6 mb-0 border-t pt-3 text-[0.95rem]">{PRECEDENCE}</p>
       </main>
     </>
+  );
+}
+
+/** What stood beside the readings that were taken, each once. */
+function CautionsThatApplied({ file: { job, history } }: { file: JobFile }) {
+  const ids = [...new Set(history.flatMap((reading) => cautionsOf(reading, job.sheet)))];
+  if (ids.length === 0) return null;
+  return (
+    <section className="mt-5">
+      <h2 className="m-0">Cautions that applied</h2>
+      <ul className="m-0 list-disc pl-5 text-[0.95rem]">
+        {ids.map((id) => (
+          <li key={id}>{CAUTIONS[id]}</li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

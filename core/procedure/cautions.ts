@@ -17,6 +17,8 @@ export const CAUTIONS = {
   "generator-fixed": "Motoring it pulls it round with a jerk: clamp it, keep fingers and sleeves clear, seconds only.",
   "full-field": "Fed in full nothing holds the volts down: a moment only, watch the meter, stop at 16 V (8 V on 6 V).",
   lithium: "Lithium pack: only the maker's charger and limits; stop if it swells or is warm.",
+  track: "Track: rear lifted on its stand and shielded, nobody behind it, tether clipped on.",
+  ignition: "High-voltage ignition windings can sit on this stator: name every wire before a probe goes on.",
   mower: "Mower blades disengaged and the operator-presence switch working.",
 } as const;
 
