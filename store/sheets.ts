@@ -30,6 +30,14 @@ export class Sheets {
     return rows.map((row) => ({ sheet: read(row), changedAt: row.changed_at, units: row.units }));
   }
 
+  /** Every sheet by its short name, maker and model, without what is in it. */
+  names(): { ref: string; name: string }[] {
+    return this.#sql("SELECT id AS ref, json_extract(body, '$.maker') || ' ' || json_extract(body, '$.model') AS name FROM sheets ORDER BY name").all() as {
+      ref: string;
+      name: string;
+    }[];
+  }
+
   find(id: string): Sheet | undefined {
     const row = this.#sql("SELECT * FROM sheets WHERE id = ?").get(id) as SheetRow | undefined;
     return row && read(row);

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Form, Link } from "react-router";
 import { PLACES } from "../../core/machine/access";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { KINDS } from "../../core/machine/kind";
@@ -13,15 +13,23 @@ import { officeContext, storeContext } from "../context";
 import { Loom } from "../loom/Loom";
 import { sheetIdOf } from "../params.server";
 import { Budget } from "../sheets/Budget";
+import { differencesOf } from "../sheets/differences";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/machine";
 
-export async function loader({ context, params }: Route.LoaderArgs) {
+export async function loader({ context, params, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
   const id = sheetIdOf(params.id);
   const sheet = id && store.sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
-  return { sheet, school: store.workshop.shop().school, curve: await context.get(officeContext).curve(sheet) };
+  const other = new URL(request.url).searchParams.get("beside");
+  return {
+    sheet,
+    others: store.sheets.names().filter(({ ref }) => ref !== id),
+    beside: other === null ? undefined : store.sheets.find(other),
+    school: store.workshop.shop().school,
+    curve: await context.get(officeContext).curve(sheet),
+  };
 }
 
 /** Where the regulator feels the volts it holds. */
@@ -60,6 +68,9 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     <>
       <title>{`${sheet.maker} ${sheet.model} · Uvrel`}</title>
       <TopBar back={{ to: "/machines", label: "Sheets" }}>
+        <Link to={`/machines/new?like=${sheet.id}`} className="text-petrol flex min-h-11 items-center">
+          Copy
+        </Link>
         <Link to={`/machines/${sheet.id}/edit`} className="btn min-h-10">
           Change
         </Link>
@@ -86,6 +97,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
               </div>
             ))}
           </dl>
+          <Beside sheet={sheet} beside={loaderData.beside} others={loaderData.others} />
           <Budget sheet={sheet} curve={loaderData.curve} />
         </section>
         <section>
@@ -136,4 +148,65 @@ function wakesAt({ aboveRpm, afterSeconds }: NonNullable<Sheet["wakes"]>): strin
   return [aboveRpm === undefined ? "" : `above ${aboveRpm.toLocaleString("en")} rpm`, afterSeconds === undefined ? "" : `after ${afterSeconds} s`]
     .filter(Boolean)
     .join(", then ");
+}
+
+/** Where this sheet differs from another, figure by figure. */
+function Beside({ sheet, beside, others }: { sheet: Sheet; beside: Sheet | undefined; others: readonly { ref: string; name: string }[] }) {
+  if (others.length === 0) return null;
+  const differences = beside ? differencesOf(sheet, beside).filter(({ field }) => !["id", "maker", "model"].includes(field)) : [];
+  return (
+    <details className="mt-4" open={beside !== undefined}>
+      <summary className="text-petrol min-h-9 cursor-pointer">Lay another sheet beside it</summary>
+      <Form method="get" className="mt-1 flex flex-wrap items-end gap-3" preventScrollReset>
+        <div className="flex min-w-0 flex-1 flex-col">
+          <label htmlFor="beside" className="text-mute">
+            Sheet
+          </label>
+          <select id="beside" name="beside" className="field" defaultValue={beside?.id ?? ""}>
+            {others.map(({ ref, name }) => (
+              <option key={ref} value={ref}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <button type="submit" className="btn">
+          Compare
+        </button>
+      </Form>
+      {beside ? (
+        <table className="mt-3 w-full border-collapse text-[0.95rem]">
+          <caption className="text-mute pb-1 text-left">
+            {differences.length === 0
+              ? "They differ in nothing but their names."
+              : `They differ in ${differences.length} ${differences.length === 1 ? "figure" : "figures"}.`}
+          </caption>
+          <thead>
+            <tr className="text-left">
+              <th scope="col" className="font-medium">
+                Figure
+              </th>
+              <th scope="col" className="font-medium">
+                {sheet.model}
+              </th>
+              <th scope="col" className="font-medium">
+                {beside.model}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {differences.map(({ field, stands, typed }) => (
+              <tr key={field} className="border-hair border-t">
+                <th scope="row" className="text-mute py-1 pr-3 text-left font-normal">
+                  {field}
+                </th>
+                <td className="py-1 pr-3">{stands}</td>
+                <td className="py-1">{typed}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+    </details>
+  );
 }

@@ -82,7 +82,7 @@ export default function SheetsImport({ actionData }: Route.ComponentProps) {
         <h1 className="mt-0">Sheets from a table</h1>
         <p>
           One row a band, as{" "}
-          <a href="/machines.csv" className="text-petrol">
+          <a href="/machines.csv" className="text-petrol underline">
             the shelf as a table
           </a>{" "}
           has it: commas or semicolons, decimal point or comma, UTF-8. Nothing is kept before you have seen what it would be. Jobs keep the sheet that they

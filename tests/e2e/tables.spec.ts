@@ -42,3 +42,23 @@ test("the shelf goes out as a table, is changed outside, looked through row by r
   await page.getByRole("button", { name: "Look it through" }).click();
   await expect(page.getByText("The file is larger than 2 MB: send the table in parts.")).toBeVisible();
 });
+
+test("a sheet is copied under a name of its own, and laid beside its sister", async ({ shop: page, workshop }) => {
+  await page.goto(`${workshop.url}/machines/corvane-linnet-125`);
+  await ready(page);
+  await page.getByRole("link", { name: "Copy", exact: true }).click();
+  await expect(page.getByText(/^Begun as a copy of Corvane Linnet 125/)).toBeVisible();
+  await ready(page);
+  await page.getByLabel("Short name").fill("corvane-linnet-150");
+  await page.getByLabel("Model", { exact: true }).fill("Linnet 150");
+  await page.getByLabel("Rated output, A").fill("13.5");
+  await page.getByRole("button", { name: "Put it on the shelf" }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "Corvane Linnet 150" })).toBeVisible();
+
+  await page.getByText("Lay another sheet beside it").click();
+  await page.getByLabel("Sheet", { exact: true }).selectOption("corvane-linnet-125");
+  await page.getByRole("button", { name: "Compare" }).click();
+  await expect(page.getByText("They differ in 1 figure.")).toBeVisible();
+  await expect(page.getByRole("row", { name: /rated amps 13\.5/ })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
