@@ -110,7 +110,7 @@ export function writeSheetTable(sheets: readonly Sheet[]): string {
       ...BAND.map((field) => band?.[field] ?? ""),
     ]);
   });
-  return csvOf(HEADER, rows);
+  return csvOf(HEADER, rows, true);
 }
 
 /** What is wrong with one row of a table: its number as a spreadsheet counts, the column, and what is allowed. */
