@@ -110,7 +110,7 @@ function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
       ...(one.step.loads ? { loads: one.step.loads } : {}),
       ...(one.look.charged ? { charged: true } : {}),
       ...(one.look.hot ? { hot: true } : {}),
-      why: reasonFor(one, advice.family),
+      why: reasonFor(one, advice),
       minutes: one.minutes + one.hands,
       gainBits: rounded(one.gainBits),
     })),

@@ -121,7 +121,7 @@ export function resultOf(file: Case, population: Population): Result {
       ...(step.loads ? { loads: step.loads } : {}),
       ...(look.hot ? { hot: true as const } : {}),
       ...(look.charged ? { charged: true as const } : {}),
-      why: reasonFor({ step, look, minutes, gainBits, ...one }, advice.family),
+      why: reasonFor({ step, look, minutes, gainBits, ...one }, advice),
       minutes: round3(minutes + one.hands),
       gainBits: round3(gainBits),
       stand: { engine: testOf(step.test).setUp.engine, key: testOf(step.test).setUp.key, parted: testOf(step.test).setUp.unplug },
@@ -151,7 +151,7 @@ export function resultOf(file: Case, population: Population): Result {
       file.readings.length === 0
         ? []
         : PARTS.filter((part) => isListed(advice, part) && oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
-    wouldChange: advice.next.flatMap((one) => turnWords(one, advice.family) ?? [])[0] ?? "No single reading that is left would.",
+    wouldChange: advice.next.flatMap((one) => turnWords(one, advice) ?? [])[0] ?? "No single reading that is left would.",
   };
 }
 
@@ -167,7 +167,7 @@ function looseResult(advice: Advice, part: Loose): NonNullable<Result["loose"]> 
             test: settle.step.test,
             ...(settle.step.at ? { at: settle.step.at } : {}),
             ...(settle.look.charged ? { charged: true as const } : {}),
-            why: reasonFor(settle, advice.family),
+            why: reasonFor(settle, advice),
           },
         }
       : {}),

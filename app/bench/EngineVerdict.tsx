@@ -22,7 +22,7 @@ const MOST = 4;
 export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine; advice: Advice; view: JobView; jobId: number }) {
   const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
   const names = partNamesOf(advice.family);
-  const turns = advice.next.flatMap((one) => turnWords(one, advice.family) ?? []).slice(0, 3);
+  const turns = advice.next.flatMap((one) => turnWords(one, advice) ?? []).slice(0, 3);
   return (
     <>
       <h1 className="m-0 mb-2 text-3xl">{headline(advice)}</h1>

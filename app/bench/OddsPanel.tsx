@@ -191,7 +191,7 @@ function strength(push: number): string {
 }
 
 function Turns({ advice }: { advice: Advice }) {
-  const turns = advice.next.flatMap((one) => turnWords(one, advice.family) ?? []).slice(0, 2);
+  const turns = advice.next.flatMap((one) => turnWords(one, advice) ?? []).slice(0, 2);
   return (
     <div className="border-hair text-mute mt-3 border-t pt-2">
       <p className="m-0 font-semibold">What would change this</p>

@@ -51,7 +51,7 @@ export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
               {k === 0 ? <span className="key">a</span> : k === 1 ? <span className="key">t</span> : null}
               <Perishable step={one.step} />
             </a>
-            {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one, sheet.family)}</p> : null}
+            {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one, advice)}</p> : null}
           </li>
         ))}
       </ol>

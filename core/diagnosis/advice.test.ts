@@ -17,6 +17,8 @@ import { FILLS, RATES } from "./population/rates";
 import { marksOf } from "./words/marks";
 import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words/words";
 
+const SHUNT = { family: "three-phase-shunt" };
+
 const METER = { name: "m", leadOhms: 0, ohmsResolution: 0.001, trueRms: true, diodeMaxVolts: 2.8 };
 const facts = (over: Partial<JobFacts> = {}): JobFacts => jobFacts([], { meter: METER, ...over });
 
@@ -102,8 +104,8 @@ describe("the next reading", () => {
     for (const one of next) {
       expect(one.minutes).toBeGreaterThan(0);
       expect(one.gainBits).toBeGreaterThanOrEqual(0);
-      expect(reasonFor(one, "three-phase-shunt")).toMatch(/^[A-Z].*min.*\.$/);
-      expect(turnWords(one, "three-phase-shunt") ?? "x would turn it to y.").toMatch(/would turn it to/);
+      expect(reasonFor(one, SHUNT)).toMatch(/^[A-Z].*min.*\.$/);
+      expect(turnWords(one, SHUNT) ?? "x would turn it to y.").toMatch(/would turn it to/);
     }
   });
 
@@ -154,7 +156,7 @@ describe("the next reading", () => {
       const { step, look, again } = advice.next[0] as (typeof advice.next)[number];
       if (again) {
         asked.push(stepKey(step));
-        expect(reasonFor(advice.next[0] as (typeof advice.next)[number], "three-phase-shunt")).toMatch(/^Everything hangs on this reading: take it once more/);
+        expect(reasonFor(advice.next[0] as (typeof advice.next)[number], SHUNT)).toMatch(/^Everything hangs on this reading: take it once more/);
       }
       readings.push({
         ...step,

@@ -2,16 +2,15 @@ import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import type { Loose } from "../machine/loose";
 import { PARTS, type Part } from "../machine/part";
-import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
-import { type TestId, testOf } from "../procedure/catalogue";
+import type { TestId } from "../procedure/catalogue";
 import { beginningOf, type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
 import { decide, named, plattCalibrated } from "./decision";
-import { candidates } from "./planning/candidates";
-import { type Bench, inOrder, isSpoilt, plan, type Suggestion, weightOf } from "./planning/plan";
-import { billOf, lossOf, type Prices } from "./planning/prices";
+import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft } from "./planning/asked";
+import { type Bench, isSpoilt, plan, type Suggestion } from "./planning/plan";
+import { billOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { lookOf, lookOfReading } from "./population/look";
 import type { Population } from "./population/population";
@@ -146,7 +145,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const proof = proofLeft(facts, bench, population.sheet);
   const reached = proof.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const again =
-    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts, bench, isGone) : undefined;
+    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
   const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, bench) : [];
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(sets[cheapest.index] as string), facts.mended);
   const chart = reached && !again && recharge.length === 0 ? chartLeft(sets[cheapest.index] as string, found.places, population, bench) : [];
@@ -218,94 +217,6 @@ export function advise(population: Population, facts: JobFacts): Advice {
       spoilt > DOUBTFUL ? [{ readings: members.map((j) => (observations[j] as (typeof observations)[number]).reading), odds: spoilt }] : [],
     ),
   };
-}
-
-/**
- * The reading on which everything hangs: one that was taken once and that all that speaks against the decision holds for a misread, if
- * what a wrong decision loses is worth the minutes of taking it again.
- */
-function hangsOn(
-  {
-    posterior,
-    sets,
-    indexOf,
-    searching,
-    decided,
-  }: { posterior: Posterior; sets: readonly string[]; indexOf: Int32Array; searching: readonly number[]; decided: number },
-  { prices }: JobFacts,
-  bench: Bench,
-  isGone: (doubt: { reading: number; odds: number }) => boolean,
-): Suggestion | undefined {
-  const rival = searching.reduce((most, odds, s) => (s !== decided && odds > ((searching[most] as number) ?? -1) ? s : most), -1);
-  const loss = rival < 0 ? 0 : lossOf(sets[decided] as string, sets[rival] as string, prices);
-  let [best, most]: [Suggestion | undefined, number] = [undefined, 0];
-  posterior.observations.forEach(({ look, reading, word }, j) => {
-    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => other.look.key === look.key).length > 1) return;
-    const [one] = inOrder([look], bench) as [Suggestion];
-    // For one reading no engine is started again: what runs there tells in one go.
-    if (one.moves.some(({ id }) => id === "start")) return;
-    const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
-    const worth = gain - ((one.minutes + weightOf(one.moves)) * prices.labourPerHour) / 60;
-    if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
-  });
-  return best;
-}
-
-/**
- * Before a battery is bought it is charged and cranked again, unless it is sure that it has failed: one that was only flat looks like a
- * worn one, and so does one behind a starter that nobody knows. Nothing where that was read, or skipped, already.
- */
-function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, bench: Bench): Suggestion[] {
-  if (!remediesOf(sets[decided] as string).includes("battery")) return [];
-  const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
-  if (battery >= PART.sure) return [];
-  const tests: TestId[] = bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"];
-  const looks = tests.map((test) => lookOf({ test }, { charged: true, mended: bench.mended }));
-  return inOrder(
-    looks.filter(({ key }) => !bench.done.has(key)),
-    bench,
-  ).map((one) => ({ ...one, recharged: true }));
-}
-
-/** Odds from which the place of a loose part's fault is known. */
-const PLACED = 0.85;
-
-/**
- * What a part by itself is still read for once it is judged: whoever hands it back as good has read all of its points, and of a bad one
- * it is said where. A point takes seconds there.
- */
-function chartLeft(decided: string, places: readonly Odds<string>[], population: Population, bench: Bench): Suggestion[] {
-  if (!population.sheet.loose) return [];
-  const [first] = places;
-  if (decided !== "" && (!first || first.odds >= PLACED)) return [];
-  return inOrder(
-    candidates(population, bench).filter(({ step, charged }) => testOf(step.test).points !== "none" && charged === bench.charged),
-    bench,
-  );
-}
-
-/** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */
-const PROOF: readonly { test: TestId; rpm?: "idle" | "test"; loads?: Step["loads"] }[] = [
-  { test: "battery.crank" },
-  { test: "charge.volts", rpm: "idle", loads: "normal" },
-  { test: "charge.volts", rpm: "test", loads: "all" },
-];
-const PROOF_READINGS = 3;
-
-/** The proof readings still owed after a repair, as suggestions. */
-function proofLeft({ readings, mended }: JobFacts, bench: Bench, { testRpm }: Sheet): Suggestion[] {
-  if (mended.length === 0) return [];
-  const taken = readings.filter((reading) => isSince(reading, mended)).length;
-  if (taken >= PROOF_READINGS) return [];
-  const looks = PROOF.map(({ test, rpm, loads }) =>
-    lookOf({ test, ...(rpm ? { rpm: rpm === "idle" ? "idle" : testRpm } : {}), ...(loads ? { loads } : {}) }, { mended }),
-  );
-  return inOrder(looks.filter(({ key }) => !bench.done.has(key)).slice(0, PROOF_READINGS - taken), bench);
-}
-
-/** True for a reading of the machine as it stands now: taken with the same parts mended. */
-function isSince(reading: Reading, mended: readonly Part[]): boolean {
-  return (reading.mended ?? []).join() === mended.join() && (reading.mended !== undefined || !reading.afterRepair);
 }
 
 /** What is left to mend on every particle once some parts have been: the distinct sets, and which each particle has. */
@@ -504,7 +415,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     ohmsResolution: facts.meter.ohmsResolution,
     tools: facts.tools,
     restHours: facts.restHours,
-    spent: worked(now, facts.restHours).hands,
+    spent: worked(now, facts.restHours, beginningOf(population.sheet)).hands,
     state: stateAfter(facts, now, beginningOf(population.sheet)),
   };
 }

@@ -7,6 +7,8 @@ import { type Advice, advise } from "./advice";
 import type { Suggestion } from "./planning/plan";
 import { reasonFor } from "./words/words";
 
+const SHUNT = { family: "three-phase-shunt" };
+
 type Written = Omit<Reading, "id">;
 const DIODES: Written[] = ["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"].map((at) => ({ test: "regulator.diode", at, value: 0.53 }));
 /** A machine without a sheet that cranks low on a half-full battery, and is right in all else. */
@@ -33,7 +35,7 @@ test("a battery that is likely worn, and not surely, is charged and cranked agai
     ["battery.crank", true],
   ]);
   expect(advice.next[0]?.moves.map(({ id }) => id)).toContain("charge");
-  expect(reasonFor(advice.next[0] as Suggestion, "three-phase-shunt")).toMatch(
+  expect(reasonFor(advice.next[0] as Suggestion, SHUNT)).toMatch(
     /^Before the battery is bought: one that was only flat looks like a worn one;.*after a full charge/,
   );
 });

@@ -199,7 +199,7 @@ function limits(low: number | undefined, high: number | undefined, factor = 1): 
 }
 
 /** The speed of a step in rpm; a step without one counts as taken at the sheet's test rpm. */
-function rpmOf(step: Step, sheet: Pick<Sheet, "idleRpm" | "testRpm">): number {
+export function rpmOf(step: Step, sheet: Pick<Sheet, "idleRpm" | "testRpm">): number {
   return step.rpm === "idle" ? sheet.idleRpm : (step.rpm ?? sheet.testRpm);
 }
 

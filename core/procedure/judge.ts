@@ -6,7 +6,7 @@ import { familyOf } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";
-import { type Band, bandFor, OPEN_OHMS } from "./bands";
+import { type Band, bandFor, OPEN_OHMS, rpmOf } from "./bands";
 import { testOf } from "./catalogue";
 import type { School } from "./schools";
 import { isPaired, type Reading } from "./step";
@@ -69,7 +69,25 @@ export function judgeAll(readings: readonly Reading[], context: JudgingContext):
   const restVolts = rest !== undefined && isNumber(rest) ? rest : undefined;
   const judged = readings.map((reading) => judgeOne(reading, context, restVolts));
   markUnequal(judged, context);
+  if (context.school.ceiling === "climbing") markClimbing(judged, context.sheet);
   return judged;
+}
+
+/** Charging volts climb where they are this far above those at a slower speed, and beyond what any regulator holds, V on 12 V. */
+const CLIMBS = { by: 0.5, beyond: 15 } as const;
+
+/** Marks charging volts that climb on with the speed: what a school without a ceiling takes for a regulator that has let go. */
+function markClimbing(judged: readonly JudgedReading[], sheet: Sheet): void {
+  const scale = sheet.systemVolts / 12;
+  const runs = judged.filter(({ reading, value }) => reading.test === "charge.volts" && isNumber(value));
+  for (const one of runs) {
+    const [volts, rpm] = [one.value as number, rpmOf(one.reading, sheet)];
+    const climbs = runs.some(
+      ({ reading, value }) =>
+        rpmOf(reading, sheet) < rpm && !reading.afterRepair === !one.reading.afterRepair && volts - (value as number) >= CLIMBS.by * scale,
+    );
+    if (climbs && volts > CLIMBS.beyond * scale && (one.judged === "in" || one.judged === "info")) one.judged = "high";
+  }
 }
 
 /** Judges one reading on its own: corrections first, then the band. */

@@ -5,7 +5,7 @@ import type { Sheet } from "../machine/sheet";
 import { CATALOGUE } from "./catalogue";
 import { notTaken, stepProblem } from "./entry";
 import { looseCautions, looseSetUp } from "./loose";
-import { beginningOf, movesTo, worked } from "./moves";
+import { beginningOf, movesTo, WHEELED_IN, worked } from "./moves";
 import { runList } from "./runlist";
 import { SCHOOLS, type School } from "./schools";
 import { stepsOf } from "./step";
@@ -48,7 +48,7 @@ describe("a part without its machine", () => {
     ] as const)
       expect(movesTo(step, {}, from, 2).moves.map(({ id }) => id)).toEqual(["dial"]);
     expect(worked([{ test: "stator.resistance", at: "1-2" }], 2, from).hands).toBeLessThan(1);
-    expect(worked([{ test: "stator.resistance", at: "1-2" }], 2).hands).toBeGreaterThan(3);
+    expect(worked([{ test: "stator.resistance", at: "1-2" }], 2, WHEELED_IN).hands).toBeGreaterThan(3);
     expect(looseSetUp("battery.load", "battery")).toMatch(/^On the bench.+15 s; read at the end\.$/);
     expect(looseSetUp("regulator.diode", "regulator")).toBe("In the hand, its plugs open and clean.");
     expect(looseCautions(["hydrogen", "exhaust", "moving-parts", "generator-fixed"])).toEqual(["hydrogen", "generator-fixed"]);

@@ -73,10 +73,10 @@ describe("the state of the machine", () => {
 });
 
 test("a job's clock adds hands and waiting apart", () => {
-  const { hands, waiting } = worked([{ test: "battery.rest" }, { test: "charge.volts" }, { test: "charge.volts" }], 2);
+  const { hands, waiting } = worked([{ test: "battery.rest" }, { test: "charge.volts" }, { test: "charge.volts" }], 2, WHEELED_IN);
   // The battery opened, two dials' worth of one, a start, and three readings of a minute.
   expect(hands).toBeCloseTo(1 + 0.1 + 1 + 3, 9);
   expect(waiting).toBe(0);
-  expect(worked([{ test: "battery.crank", charged: true }], 2).waiting).toBeGreaterThan(200);
-  expect(worked([], 2)).toMatchObject({ hands: 0, waiting: 0 });
+  expect(worked([{ test: "battery.crank", charged: true }], 2, WHEELED_IN).waiting).toBeGreaterThan(200);
+  expect(worked([], 2, WHEELED_IN)).toMatchObject({ hands: 0, waiting: 0 });
 });

@@ -248,7 +248,7 @@ interface Worked {
 }
 
 /** Works through readings in the order taken, making every move between them. */
-export function worked(readings: readonly Pick<Reading, "test" | "at" | "hot" | "charged">[], restHours: number, from: State = WHEELED_IN): Worked {
+export function worked(readings: readonly Pick<Reading, "test" | "at" | "hot" | "charged">[], restHours: number, from: State): Worked {
   let state = from;
   let [hands, waiting] = [0, 0];
   for (const reading of readings) {

@@ -56,6 +56,16 @@ describe("rows of a shop's own", () => {
     expect(low[1]?.band?.says).toContain("over the 12.70 V rest");
   });
 
+  test("without a ceiling volts are high only where they climb on with the speed", () => {
+    const own = { ...context(), sheet: bare, school: withRows(harbour, { ceiling: "none" }) };
+    const judged = (idle: number, fast: number) =>
+      judgeAll([reading("charge.volts", idle, { rpm: "idle", loads: "normal" }), reading("charge.volts", fast, { rpm: 5000, loads: "normal" })], own)[1]
+        ?.judged;
+    expect(judged(15.3, 15.4)).toBe("in");
+    expect(judged(13.1, 14.6)).toBe("in");
+    expect(judged(14.2, 16.4)).toBe("high");
+  });
+
   test("equality first only notes what is low and alike, and still finds the odd leg", () => {
     const own = { ...context(), sheet: bare, school: withRows(harbour, { balance: "balance" }) };
     const judged = (values: [number, number, number]) => judgeAll(ac(values), own).map(({ judged: how }) => how);

@@ -60,7 +60,7 @@ const ceiling = (high: number | undefined): Option => ({
   id: high === undefined ? "none" : String(high),
   label: high === undefined ? "none: only if it keeps climbing" : `${high} V`,
   change: (school) =>
-    limited(school, ["charge.volts", "charge.outputVolts"], (band) => {
+    limited({ ...school, ceiling: high === undefined ? "climbing" : "limit" }, ["charge.volts", "charge.outputVolts"], (band) => {
       const own = high === undefined ? undefined : band.test === "charge.outputVolts" ? high + OUTPUT_MORE : high;
       const low = keptLow(band);
       return {

@@ -16,6 +16,8 @@ export interface School {
   chargingBy: "limits" | "rise";
   /** Which stator test comes first: quick cold ohms, or AC under way. */
   statorFirst: "ohms" | "ac";
+  /** Without a ceiling, charging volts are too high only if they keep climbing with the speed. */
+  ceiling: "limit" | "climbing";
   /** AC volts of the windings against their band, or by the legs being alike: then what is low and equal is only noted. */
   acBy: "band" | "balance";
   /** Whether only what failed is renewed, or stator and regulator as a set. */
@@ -65,6 +67,7 @@ export const SCHOOLS: readonly School[] = [
     restHours: 12,
     chargingBy: "limits",
     statorFirst: "ohms",
+    ceiling: "limit",
     acBy: "band",
     partner: "only",
     order: ["walk", "battery", "charge", "stator", "regulator", "wiring", "drain"],
@@ -89,6 +92,7 @@ export const SCHOOLS: readonly School[] = [
     restHours: 2,
     chargingBy: "limits",
     statorFirst: "ac",
+    ceiling: "limit",
     acBy: "band",
     partner: "only",
     order: ["walk", "battery", "charge", "stator", "regulator", "wiring", "drain"],
@@ -112,6 +116,7 @@ export const SCHOOLS: readonly School[] = [
     restHours: 0.5,
     chargingBy: "rise",
     statorFirst: "ohms",
+    ceiling: "limit",
     acBy: "band",
     partner: "only",
     order: ["walk", "battery", "charge", "regulator", "stator", "wiring", "drain"],

@@ -49,7 +49,7 @@ function benchOf(over: Partial<Bench> = {}): Bench {
 function planned(readings: readonly Reading[], over: Partial<Bench> = {}, on = sheet): Suggestion[] {
   const of = populationOf(on);
   const done = new Set(readings.map((reading) => lookOf({ test: reading.test, at: reading.at, rpm: reading.rpm, loads: reading.loads }).key));
-  const { state } = worked(readings, 12);
+  const { state } = worked(readings, 12, WHEELED_IN);
   const sets = setsOf(of);
   return plan(
     posteriorOf(readings, of),
@@ -207,7 +207,7 @@ test("one machine read twice is planned alike, whatever the order of its reading
     { id: "4", test: "regulator.feed", value: 12.3 },
     { id: "5", test: "charge.volts", rpm: "idle", loads: "normal", value: 12.2 },
   ];
-  const stood = worked(readings, 12).state;
+  const stood = worked(readings, 12, WHEELED_IN).state;
   const keys = (some: readonly Reading[]): string[] =>
     planned(some, { state: stood })
       .slice(0, 6)

@@ -5,6 +5,8 @@ import type { Advice } from "../advice";
 import type { Suggestion } from "../planning/plan";
 import { headline, moveWords, reasonFor, togetherWords, waitWords, whereWords } from "./words";
 
+const SHUNT = { family: "three-phase-shunt" };
+
 describe("readings that are off together", () => {
   const diodes = (...at: string[]) => at.map((one) => ({ test: "regulator.diode" as const, at: one }));
 
@@ -83,23 +85,21 @@ describe("why a reading is worth taking", () => {
     }) as Suggestion;
 
   test("says what it tells apart and how long it takes, in whole minutes to get there", () => {
-    expect(reasonFor(suggestion({}), "three-phase-shunt")).toBe("Splits battery from a battery that is only flat; 1 min.");
-    expect(reasonFor(suggestion({ hands: 1.1 }), "three-phase-shunt")).toBe("Splits battery from a battery that is only flat; 1 min and 1 to get there.");
-    expect(reasonFor(suggestion({ minutes: 0.25, hands: 0.3 }), "three-phase-shunt")).toBe("Splits battery from a battery that is only flat; 0.3 min.");
-    expect(reasonFor(suggestion({ splits: undefined }), "three-phase-shunt")).toBe("Makes what is known firmer; 1 min.");
+    expect(reasonFor(suggestion({}), SHUNT)).toBe("Splits battery from a battery that is only flat; 1 min.");
+    expect(reasonFor(suggestion({ hands: 1.1 }), SHUNT)).toBe("Splits battery from a battery that is only flat; 1 min and 1 to get there.");
+    expect(reasonFor(suggestion({ minutes: 0.25, hands: 0.3 }), SHUNT)).toBe("Splits battery from a battery that is only flat; 0.3 min.");
+    expect(reasonFor(suggestion({ splits: undefined }), SHUNT)).toBe("Makes what is known firmer; 1 min.");
   });
 
   test("says what has to be waited for, heat and a full charge", () => {
     const hot = { step: { test: "charge.volts" }, hot: true, charged: false } as Suggestion["look"];
-    expect(reasonFor(suggestion({ hands: 1, clock: 11, look: hot }), "three-phase-shunt")).toMatch(
-      /1 min and 1 to get there, 10 of waiting; with the engine hot\.$/,
-    );
+    expect(reasonFor(suggestion({ hands: 1, clock: 11, look: hot }), SHUNT)).toMatch(/1 min and 1 to get there, 10 of waiting; with the engine hot\.$/);
     const charged = { step: { test: "battery.crank" }, hot: false, charged: true } as Suggestion["look"];
-    expect(reasonFor(suggestion({ hands: 5, clock: 245, look: charged }), "three-phase-shunt")).toMatch(/, 240 of waiting; after a full charge\.$/);
+    expect(reasonFor(suggestion({ hands: 5, clock: 245, look: charged }), SHUNT)).toMatch(/, 240 of waiting; after a full charge\.$/);
   });
 
   test("a reading on which everything hangs is named as that, whatever it splits", () => {
-    expect(reasonFor(suggestion({ again: true }), "three-phase-shunt")).toBe("Everything hangs on this reading: take it once more; 1 min.");
+    expect(reasonFor(suggestion({ again: true }), SHUNT)).toBe("Everything hangs on this reading: take it once more; 1 min.");
   });
 
   test.each([

@@ -44,17 +44,20 @@ export function setName(set: string, family: string): string {
     .join(" and ");
 }
 
-const short = (set: string, family: string): string =>
-  set === "" ? "a sound machine" : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
+/** What a set is mended on: it says what its parts are called, and whether only one of them is here. */
+type Mended = Pick<Advice, "family" | "loose">;
+
+const short = (set: string, { family, loose }: Mended): string =>
+  set === "" ? (loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged }: Suggestion, family: string): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged }: Suggestion, of: Mended): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : recharged
       ? "Before the battery is bought: one that was only flat looks like a worn one"
       : splits
-        ? `Splits ${short(splits[0], family)} from ${short(splits[1], family)}`
+        ? `Splits ${short(splits[0], of)} from ${short(splits[1], of)}`
         : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
@@ -65,12 +68,12 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
 const formatNumber = (value: number): string => String(Number(value.toFixed(1)));
 
 /** The outcome that would turn the verdict: "Diode 1 to B+ at the open line would turn it to regulator/rectifier." */
-export function turnWords({ turns, step }: Suggestion, family: string): string | undefined {
+export function turnWords({ turns, step }: Suggestion, of: Mended): string | undefined {
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
   const value =
     turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(offScale(step.test, turns.at)), unit)}`;
-  return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, family)}.`;
+  return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, of)}.`;
 }
 
 function rounded(value: number): number {
@@ -287,16 +290,16 @@ export function headline(advice: Advice): string {
   if (!settled) {
     const [first] = sets;
     if (!first || first.odds < LEANING) return "Nothing stands out yet.";
-    return `Leaning to ${short(first.what, family)} (${oddsWords(first.odds)}).`;
+    return `Leaning to ${short(first.what, advice)} (${oddsWords(first.odds)}).`;
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
   if ((decision.set === "" || decision.set === "charge") && first && first.odds > decision.odds)
-    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what, family)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
+    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what, advice)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
   if (decision.set === "") {
-    const open = otherwise ? `, or ${short(otherwise.set, family)}` : "";
+    const open = otherwise ? `, or ${short(otherwise.set, advice)}` : "";
     return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;
   }
   return otherwise
-    ? `${setName(decision.set, family)} or ${short(otherwise.set, family)}: do the first first. More testing costs more than it saves.`
+    ? `${setName(decision.set, family)} or ${short(otherwise.set, advice)}: do the first first. More testing costs more than it saves.`
     : `${setName(decision.set, family)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
 }

@@ -1,0 +1,104 @@
+import type { Part } from "../../machine/part";
+import type { Sheet } from "../../machine/sheet";
+import { type TestId, testOf } from "../../procedure/catalogue";
+import type { Reading, Step } from "../../procedure/step";
+import { remediesOf } from "../population/hypotheses";
+import { lookOf } from "../population/look";
+import type { Population } from "../population/population";
+import type { Posterior } from "../posterior/posterior";
+import { candidates } from "./candidates";
+import { type Bench, inOrder, type Suggestion, weightOf } from "./plan";
+import { lossOf, type Prices } from "./prices";
+
+/** What is asked for beside what ranks by its worth: one reading once more, a charge before a battery, a loose part's chart, a repair's proof. */
+
+/**
+ * The reading on which everything hangs: one that was taken once and that all that speaks against the decision holds for a misread, if
+ * what a wrong decision loses is worth the minutes of taking it again.
+ */
+export function hangsOn(
+  {
+    posterior,
+    sets,
+    indexOf,
+    searching,
+    decided,
+  }: { posterior: Posterior; sets: readonly string[]; indexOf: Int32Array; searching: readonly number[]; decided: number },
+  prices: Prices,
+  bench: Bench,
+  isGone: (doubt: { reading: number; odds: number }) => boolean,
+): Suggestion | undefined {
+  const rival = searching.reduce((most, odds, s) => (s !== decided && odds > ((searching[most] as number) ?? -1) ? s : most), -1);
+  const loss = rival < 0 ? 0 : lossOf(sets[decided] as string, sets[rival] as string, prices);
+  let [best, most]: [Suggestion | undefined, number] = [undefined, 0];
+  posterior.observations.forEach(({ look, reading, word }, j) => {
+    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => other.look.key === look.key).length > 1) return;
+    const [one] = inOrder([look], bench) as [Suggestion];
+    // For one reading no engine is started again: what runs there tells in one go.
+    if (one.moves.some(({ id }) => id === "start")) return;
+    const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
+    const worth = gain - ((one.minutes + weightOf(one.moves)) * prices.labourPerHour) / 60;
+    if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
+  });
+  return best;
+}
+
+/** Odds from which a battery has failed whatever a charge would show. */
+const SURE = 0.9;
+
+/**
+ * Before a battery is bought it is charged and cranked again, unless it is sure that it has failed: one that was only flat looks like a
+ * worn one, and so does one behind a starter that nobody knows. Nothing where that was read, or skipped, already.
+ */
+export function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, bench: Bench): Suggestion[] {
+  if (!remediesOf(sets[decided] as string).includes("battery")) return [];
+  const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
+  if (battery >= SURE) return [];
+  const tests: TestId[] = bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"];
+  const looks = tests.map((test) => lookOf({ test }, { charged: true, mended: bench.mended }));
+  return inOrder(
+    looks.filter(({ key }) => !bench.done.has(key)),
+    bench,
+  ).map((one) => ({ ...one, recharged: true }));
+}
+
+/** Odds from which the place of a loose part's fault is known. */
+const PLACED = 0.85;
+
+/**
+ * What a part by itself is still read for once it is judged: whoever hands it back as good has read all of its points, and of a bad one
+ * it is said where. A point takes seconds there.
+ */
+export function chartLeft(decided: string, places: readonly { odds: number }[], population: Population, bench: Bench): Suggestion[] {
+  if (!population.sheet.loose) return [];
+  const [first] = places;
+  if (decided !== "" && (!first || first.odds >= PLACED)) return [];
+  return inOrder(
+    candidates(population, bench).filter(({ step, charged }) => testOf(step.test).points !== "none" && charged === bench.charged),
+    bench,
+  );
+}
+
+/** Readings that prove a repair, each at the machine's own speeds, in the order in which hands reach them: crank, then run. */
+const PROOF: readonly { test: TestId; rpm?: "idle" | "test"; loads?: Step["loads"] }[] = [
+  { test: "battery.crank" },
+  { test: "charge.volts", rpm: "idle", loads: "normal" },
+  { test: "charge.volts", rpm: "test", loads: "all" },
+];
+const PROOF_READINGS = 3;
+
+/** The proof readings still owed after a repair, as suggestions. */
+export function proofLeft({ readings, mended }: { readings: readonly Reading[]; mended: readonly Part[] }, bench: Bench, { testRpm }: Sheet): Suggestion[] {
+  if (mended.length === 0) return [];
+  const taken = readings.filter((reading) => isSince(reading, mended)).length;
+  if (taken >= PROOF_READINGS) return [];
+  const looks = PROOF.map(({ test, rpm, loads }) =>
+    lookOf({ test, ...(rpm ? { rpm: rpm === "idle" ? "idle" : testRpm } : {}), ...(loads ? { loads } : {}) }, { mended }),
+  );
+  return inOrder(looks.filter(({ key }) => !bench.done.has(key)).slice(0, PROOF_READINGS - taken), bench);
+}
+
+/** True for a reading of the machine as it stands now: taken with the same parts mended. */
+export function isSince(reading: Reading, mended: readonly Part[]): boolean {
+  return (reading.mended ?? []).join() === mended.join() && (reading.mended !== undefined || !reading.afterRepair);
+}
