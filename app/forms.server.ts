@@ -24,6 +24,16 @@ export async function formOf(request: Request): Promise<FormData> {
   return form;
 }
 
+/**
+ * The text that a form brings as a file, or as what was pasted beside it.
+ * @returns undefined where the file is larger than anything pasted may be
+ */
+export async function textOf(form: FormData, pasted: string): Promise<string | undefined> {
+  const file = form.get("file");
+  if (!(file instanceof File) || file.size === 0) return String(form.get(pasted) ?? "");
+  return file.size > BOUNDS.value ? undefined : file.text();
+}
+
 /** The number that the page gave to a form; undefined where it gave none. */
 function formId(form: FormData): string | undefined {
   const id = String(form.get("formId") ?? "");

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { openStore } from "../tests/support/store";
-import { formOf, sendOnce } from "./forms.server";
+import { formOf, sendOnce, textOf } from "./forms.server";
 
 const posted = (fields: [string, string][]): Request => new Request("http://uvrel.invalid/", { method: "POST", body: new URLSearchParams(fields) });
 
@@ -38,6 +38,22 @@ describe("a posted form", () => {
   test("that is none is refused", async () => {
     const broken = new Request("http://uvrel.invalid/", { method: "POST", headers: { "Content-Type": "multipart/form-data; boundary=x" }, body: "--y broken" });
     expect(await refusal(broken)).toEqual([400, expect.stringMatching(/no form|not a form/)]);
+  });
+});
+
+describe("a text that is sent as a file or pasted", () => {
+  const form = (file: Blob | undefined, pasted?: string): FormData => {
+    const data = new FormData();
+    if (file) data.set("file", file, "a.csv");
+    if (pasted !== undefined) data.set("table", pasted);
+    return data;
+  };
+
+  test("is the file's where there is one, else what was pasted; a file that is too large is none", async () => {
+    expect(await textOf(form(new Blob(["id;maker"]), "old"), "table")).toBe("id;maker");
+    expect(await textOf(form(new Blob([]), "pasted"), "table")).toBe("pasted");
+    expect(await textOf(form(undefined), "table")).toBe("");
+    expect(await textOf(form(new Blob(["a".repeat(2_000_001)])), "table")).toBeUndefined();
   });
 });
 

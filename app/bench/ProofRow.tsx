@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, type JudgingContext, judgedWords } from "../../core/procedure/judge";
@@ -6,9 +5,8 @@ import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import { type JobEntry, readingOf } from "../jobs/entry";
 import { Ruler } from "../ruler/Ruler";
-import { checkTyped } from "./lowest";
+import { ReadingField } from "./ReadingField";
 import { Cautions, cautionsOf } from "./SetUp";
-import { useDraft } from "./useDraft";
 
 interface ProofRowProps {
   step: Step;
@@ -25,24 +23,10 @@ interface ProofRowProps {
 /** One proof reading: the value before the repair, the field for the one after it, both on the same ruler. */
 export function ProofRow({ step, jobId, context, before, after, repairs, closed, add }: ProofRowProps) {
   const test = testOf(step.test);
-  const [text, setText] = useDraft(`${jobId}.proof.${stepKey(step)}`);
-  const [error, setError] = useState<string>();
-  const [asked, setAsked] = useState<string>();
-  const submit = (event: React.FormEvent): void => {
-    event.preventDefault();
-    const checked = checkTyped(text, step);
-    if (!checked.ok) return setError(checked.error);
-    if (checked.question && asked !== text) {
-      setAsked(text);
-      return setError(`${checked.question} Press Keep once more, or type again.`);
-    }
-    const reading = readingOf(step, checked.value, { repairs, leadOhms: context.meter.leadOhms });
+  const keep = (value: number | string): void => {
+    const reading = readingOf(step, value, { repairs, leadOhms: context.meter.leadOhms });
     add({ kind: "reading", reading: { ...reading, ...(after ? { supersedes: after.reading.id, supersedesWhy: "taken-again" as const } : {}) } });
-    setText("");
-    setError(undefined);
-    setAsked(undefined);
   };
-  const id = `proof-${stepKey(step)}`;
   const notches = [
     ...(before ? [{ value: before.value, judged: before.judged, label: "before" }] : []),
     ...(after ? [{ value: after.value, judged: after.judged, label: "after", now: true }] : []),
@@ -74,27 +58,13 @@ export function ProofRow({ step, jobId, context, before, after, repairs, closed,
       {closed ? null : (
         <>
           <Cautions ids={cautionsOf(step, context.sheet).slice(0, 2)} />
-          <form onSubmit={submit} className="mt-1 flex items-stretch gap-2" noValidate>
-            <input
-              aria-label={`${stepTitle(step)} after the repair, in ${test.unit}`}
-              className="field num max-w-48 text-xl"
-              value={text}
-              onChange={(event) => {
-                setText(event.target.value);
-                setError(undefined);
-              }}
-              inputMode="decimal"
-              autoComplete="off"
-              aria-invalid={error ? true : undefined}
-              aria-describedby={error ? id : undefined}
-            />
-            <button type="submit" className="btn">
-              {after ? "Take again" : "Keep"}
-            </button>
-          </form>
-          <div id={id} role="alert">
-            {error ? <p className="rule-left m-0 mt-1">{error}</p> : null}
-          </div>
+          <ReadingField
+            step={step}
+            draft={`${jobId}.proof.${stepKey(step)}`}
+            label={`${stepTitle(step)} after the repair, in ${test.unit}`}
+            button={after ? "Take again" : "Keep"}
+            onKeep={keep}
+          />
         </>
       )}
     </li>

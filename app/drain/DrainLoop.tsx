@@ -8,7 +8,7 @@ import { judgedWords } from "../../core/procedure/judge";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
-import { checkTyped } from "../bench/lowest";
+import { ReadingField } from "../bench/ReadingField";
 import { Cautions, cautionsOf } from "../bench/SetUp";
 import { useDraft } from "../bench/useDraft";
 import { readingOf } from "../jobs/entry";
@@ -168,50 +168,19 @@ interface EntryProps {
 
 /** The field of the rung that is open; it has the focus, so that the loop runs by keys alone. */
 function Entry({ step, jobId, onKeep }: EntryProps) {
-  const [text, setText] = useDraft(`${jobId}.drain.${stepKey(step)}`);
-  const [error, setError] = useState<string>();
-  const [asked, setAsked] = useState<string>();
-  const input = useRef<HTMLInputElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the focus moves with the rung
-  useEffect(() => input.current?.focus({ preventScroll: false }), [stepKey(step)]);
-  const submit = (event: React.FormEvent): void => {
-    event.preventDefault();
-    const checked = checkTyped(text, step);
-    if (!checked.ok) return setError(checked.error);
-    if (checked.question && asked !== text) {
-      setAsked(text);
-      return setError(`${checked.question} Press Keep once more, or type again.`);
-    }
-    setText("");
-    onKeep(step, checked.value);
-  };
   return (
-    <form onSubmit={submit} noValidate className="mt-2">
-      <p className="text-mute mt-0 mb-1">{step.test === BASE.test ? "Once it is quiet:" : `${testOf(step.test).setUp.do} Read once it is quiet.`}</p>
-      <div className="flex items-stretch gap-2">
-        <input
-          ref={input}
-          aria-label={`${stepTitle(step)}, in mA`}
-          className="field num max-w-48 text-2xl"
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            setError(undefined);
-          }}
-          inputMode="decimal"
-          autoComplete="off"
-          aria-invalid={error ? true : undefined}
-          aria-describedby={error ? "drain-says" : undefined}
-        />
-        <span className="text-mute self-center text-lg">mA</span>
-        <button type="submit" className="btn btn-main min-w-28">
-          Keep
-        </button>
-      </div>
-      <div id="drain-says" role="alert">
-        {error ? <p className="rule-left m-0 mt-1">{error}</p> : null}
-      </div>
-    </form>
+    <>
+      <p className="text-mute mt-2 mb-1">{step.test === BASE.test ? "Once it is quiet:" : `${testOf(step.test).setUp.do} Read once it is quiet.`}</p>
+      <ReadingField
+        step={step}
+        draft={`${jobId}.drain.${stepKey(step)}`}
+        label={`${stepTitle(step)}, in mA`}
+        unit="mA"
+        button="Keep"
+        first
+        onKeep={(value) => onKeep(step, value)}
+      />
+    </>
   );
 }
 

@@ -4,14 +4,11 @@ import { testOf } from "../../core/procedure/catalogue";
 import { schoolOf } from "../../core/procedure/schools";
 import { readCase } from "../../formats/case";
 import { personContext, storeContext } from "../context";
-import { formOf, sendOnce } from "../forms.server";
+import { formOf, sendOnce, textOf } from "../forms.server";
 import { newId } from "../jobs/entry";
 import { TopBar } from "../ui/TopBar";
 import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/import";
-
-/** A case file of 2,000 readings stays far below this. */
-const MOST_BYTES = 2_000_000;
 
 export function loader() {
   return null;
@@ -21,11 +18,9 @@ export function loader() {
 export async function action({ request, context }: Route.ActionArgs) {
   const store = context.get(storeContext);
   const form = await formOf(request);
-  const file = form.get("file");
-  const pasted = String(form.get("pasted") ?? "");
-  const refuse = (problems: { field: string; error: string }[]) => data({ problems, pasted }, { status: 422 });
-  if (file instanceof File && file.size > MOST_BYTES) return refuse([{ field: "file", error: "is larger than 2 MB; a case file never is" }]);
-  const text = file instanceof File && file.size > 0 ? await file.text() : pasted;
+  const text = await textOf(form, "pasted");
+  const refuse = (problems: { field: string; error: string }[]) => data({ problems, pasted: String(form.get("pasted") ?? "") }, { status: 422 });
+  if (text === undefined) return refuse([{ field: "file", error: "is larger than 2 MB; a case file never is" }]);
   if (text.trim() === "") return refuse([{ field: "file", error: "is empty: choose a case file or paste one" }]);
   const read = readCase(text, (id) => store.sheets.find(id));
   if (!read.ok) return refuse(read.problems);

@@ -4,14 +4,12 @@ import type { Sheet } from "../../core/machine/sheet";
 import { type RowProblem, readSheetTable } from "../../formats/sheetTable";
 import type { Store } from "../../store/store";
 import { storeContext } from "../context";
-import { formOf, written } from "../forms.server";
+import { formOf, textOf, written } from "../forms.server";
 import { differencesOf } from "../sheets/differences";
 import { TopBar } from "../ui/TopBar";
 import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/sheets-import";
 
-/** Some thousand bands stay far below this. */
-const MOST_BYTES = 2_000_000;
 /** Rows of problems that are shown: more are counted. */
 const SHOWN = 60;
 
@@ -47,10 +45,9 @@ export function loader() {
 export async function action({ request, context }: Route.ActionArgs) {
   const store = context.get(storeContext);
   const form = await formOf(request);
-  const file = form.get("file");
-  const refuse = (error: string, text = "") => data({ error, text, preview: undefined }, { status: 422 });
-  if (file instanceof File && file.size > MOST_BYTES) return refuse("The file is larger than 2 MB: send the table in parts.");
-  const text = file instanceof File && file.size > 0 ? await file.text() : String(form.get("table") ?? "");
+  const text = await textOf(form, "table");
+  const refuse = (error: string, typed = "") => data({ error, text: typed, preview: undefined }, { status: 422 });
+  if (text === undefined) return refuse("The file is larger than 2 MB: send the table in parts.");
   if (text.trim() === "") return refuse("The table is empty: choose a file or paste it.");
   if (form.get("intent") !== "keep") return data({ error: undefined, text, preview: await previewOf(store, text) });
   const { sheets } = await readSheetTable(text, setImmediate);
