@@ -98,7 +98,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
             ))}
           </dl>
           <Beside sheet={sheet} beside={loaderData.beside} others={loaderData.others} />
-          <Budget sheet={sheet} curve={loaderData.curve} />
+          <Budget sheet={sheet} school={school} curve={loaderData.curve} />
         </section>
         <section>
           <h2 className="mt-0">Bands, and where each comes from</h2>

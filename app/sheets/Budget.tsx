@@ -1,21 +1,24 @@
 import { useRef, useState } from "react";
 import { chargeFromRest } from "../../core/battery/charge";
 import { CHARGER, daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit } from "../../core/battery/figures";
+import { roadGauge } from "../../core/budget/gauge";
 import { hopOf } from "../../core/budget/hop";
 import { ampsAt, breakEvenRpm, type OutputPoint } from "../../core/budget/output";
 import type { Sheet } from "../../core/machine/sheet";
 import { healthyState } from "../../core/machine/state";
+import type { School } from "../../core/procedure/schools";
 import { chartFrame, useChart } from "../charts/useChart";
 
 interface BudgetProps {
   sheet: Sheet;
+  school: School;
   curve: readonly OutputPoint[];
 }
 
 const CRANK_SECONDS = 3;
 
 /** The charge budget: output against speed, where it meets the loads, what an extra costs, what a short ride puts back. */
-export function Budget({ sheet, curve }: BudgetProps) {
+export function Budget({ sheet, school, curve }: BudgetProps) {
   const { loadAmps, starter, battery } = healthyState(sheet);
   const { ah } = battery;
   const [extra, setExtra] = useState(0);
@@ -34,6 +37,7 @@ export function Budget({ sheet, curve }: BudgetProps) {
   const left = hoursOfLoad(keyAmps, ah, charge);
   const scale = sheet.systemVolts / 12;
   const bears = CHARGER[sheet.battery.chemistry];
+  const gauge = roadGauge(sheet, school, curve);
   const [slow, fast] = [bears.slow * ah, bears.fast * ah];
   const full = hoursToCharge(sheet.battery.chemistry, ah, charge ?? 0, chargerAmps);
   return (
@@ -107,9 +111,11 @@ export function Budget({ sheet, curve }: BudgetProps) {
         <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
           <legend className="text-mute p-0 pr-2">A voltmeter on the road</legend>
           <dl className="m-0">
-            <Row label="Key on, engine off" says={`${(12.2 * scale).toFixed(1)} V and up`} />
-            <Row label="Riding, lights on" says={`${(13.5 * scale).toFixed(1)} to ${(bears.volts * scale).toFixed(1)} V`} />
-            <Row label="Turn home below, riding" says={`${(TURN_HOME * scale).toFixed(1)} V`} />
+            <Row label="Key on, engine off" says={rangeOf(gauge.keyOn)} />
+            <Row label="At idle, lights on" says={gauge.chargesAtIdle ? "as riding" : "may sink: it does not charge yet"} />
+            <Row label="Riding, lights on" says={rangeOf(gauge.riding)} />
+            <Row label="Riding, everything on" says={rangeOf(gauge.everythingOn)} />
+            <Row label="Turn home below, riding" says={`${gauge.turnHome.toFixed(1)} V: the battery pays`} />
           </dl>
         </fieldset>
       </div>
@@ -119,8 +125,11 @@ export function Budget({ sheet, curve }: BudgetProps) {
 
 /** From here a battery counts as full. */
 const FULL = 0.97;
-/** Under way below this nothing is charged any more: what is left in the battery is what is left of the ride, for 12 V. */
-const TURN_HOME = 12.4;
+/** Limits in words: "13.8 to 14.9 V", "11.8 V and up". */
+function rangeOf({ low, high }: { low?: number; high?: number }): string {
+  if (low !== undefined && high !== undefined) return `${low.toFixed(1)} to ${high.toFixed(1)} V`;
+  return low !== undefined ? `${low.toFixed(1)} V and up` : high !== undefined ? `${high.toFixed(1)} V at most` : "no limit known";
+}
 
 /** Hours in words: "40 min", "7 h", "3 days". */
 function spanOf(hours: number): string {

@@ -2,12 +2,15 @@ import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { sheetCurve } from "../../core/budget/sheetCurve";
 import { healthyState } from "../../core/machine/state";
+import { SCHOOLS, type School } from "../../core/procedure/schools";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { Budget } from "./Budget";
 
+const [school] = SCHOOLS as [School];
+
 describe("the charge budget on a sheet's page", () => {
   test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: says from which speed its loads are fed, and every figure in words", (_id, sheet) => {
-    const page = renderToStaticMarkup(<Budget sheet={sheet} curve={sheetCurve(sheet)} />);
+    const page = renderToStaticMarkup(<Budget sheet={sheet} school={school} curve={sheetCurve(sheet)} />);
     expect(page).toMatch(/Loads as ridden are fed from<\/dt><dd[^>]*>\d+ rpm/);
     expect(page).toMatch(/To spare at the test rpm<\/dt><dd[^>]*>\d+\.\d A/);
     expect(page).toMatch(/aria-label="Output against speed: [\d.]+ A at \d+ rpm/);
@@ -16,14 +19,14 @@ describe("the charge budget on a sheet's page", () => {
     expect(page).toMatch(/no longer starts after \d+ (min|h|days), and is flat after/);
     expect(page).toMatch(/Full after about \d+ (min|h)|It is full|cannot be said/);
     expect(page).toMatch(/This battery bears \d+\.\d A, \d+\.\d A for an hour at most, and \d+\.\d V/);
-    expect(page).toMatch(/Turn home below, riding<\/dt><dd[^>]*>(12\.4|6\.2) V/);
+    expect(page).toMatch(/Turn home below, riding<\/dt><dd[^>]*>\d+\.\d V: the battery pays/);
     expect(page).not.toMatch(/NaN|Infinity|undefined/);
   });
 
   test("a machine that can never feed its loads is told so", () => {
     const [sheet] = DEMO_SHEETS;
     if (!sheet) throw new Error("no sheet");
-    const page = renderToStaticMarkup(<Budget sheet={{ ...sheet, loadAmps: { normal: 80, all: 90 } }} curve={sheetCurve(sheet)} />);
+    const page = renderToStaticMarkup(<Budget sheet={{ ...sheet, loadAmps: { normal: 80, all: 90 } }} school={school} curve={sheetCurve(sheet)} />);
     expect(page).toContain("no speed on this curve");
     expect(page).toMatch(/At that speed the battery pays \d/);
   });
