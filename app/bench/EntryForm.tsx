@@ -219,16 +219,16 @@ function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<Entry
         </>
       ) : null}
       {step.test === "battery.crankingAmps" ? (
-        <label className="text-mute flex min-h-9 items-center gap-2">
-          of
-          <select name="rating" defaultValue="sae" className="border-hair bg-sheet min-h-9 border px-2">
+        <span className="text-mute flex min-h-9 items-center gap-2">
+          amps of
+          <select name="rating" aria-label="Standard of the cranking amps" defaultValue="sae" className="border-hair bg-sheet min-h-9 border px-2">
             {RATING_IDS.map((standard) => (
               <option key={standard} value={standard}>
                 {RATINGS[standard]}
               </option>
             ))}
           </select>
-        </label>
+        </span>
       ) : null}
       {test.touches ? (
         <label className="text-mute flex min-h-9 items-center gap-2">

@@ -213,3 +213,28 @@ test("a shop answers one question for itself: it is kept, new jobs are judged by
   await page.getByText("Judged by another school").click();
   await expect(page.getByText("Crank dip: low instead of in band").first()).toBeVisible();
 });
+
+test("a load test counts its fifteen seconds, says when to read, and keeps its amps; a tester says of which standard its amps are", async ({
+  shop: page,
+  workshop,
+}) => {
+  const job = await jobOf(page, workshop, "SK-121");
+  await page.clock.install();
+  await page.goto(`${job}?step=battery.load`);
+  await ready(page);
+  await page.getByRole("button", { name: "Load on: count 15 s" }).click();
+  await page.clock.runFor(5000);
+  await expect(page.getByText(/^(9|10) s$/)).toBeVisible();
+  await expect(page.getByText("Read, then load off.")).toHaveCount(0);
+  await page.clock.runFor(11_000);
+  await expect(page.getByText("Read, then load off.")).toBeVisible();
+  await page.getByLabel("loaded with").fill("a lot");
+  await page.getByLabel(/What the meter shows/).fill("10.1");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("The load must be a number of amps from 1 to 2,000.")).toBeVisible();
+  await page.goto(`${job}?step=battery.crankingAmps`);
+  await ready(page);
+  await page.getByLabel("Standard of the cranking amps").selectOption("din");
+  await page.getByLabel(/What the meter shows/).fill("150");
+  expect(await violations(page)).toEqual([]);
+});
