@@ -55,15 +55,19 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
           <RuledOut engine={engine} advice={advice} view={view} />
         </>
       )}
-      <h2>What would change this</h2>
-      {turns.length === 0 ? (
-        <p className="mt-1">No single reading that is left would.</p>
-      ) : (
-        turns.map((one) => (
-          <p key={one} className="mt-1 mb-0">
-            {one}
-          </p>
-        ))
+      {advice.loose && turns.length === 0 ? null : (
+        <>
+          <h2>What would change this</h2>
+          {turns.length === 0 ? (
+            <p className="mt-1">No single reading that is left would.</p>
+          ) : (
+            turns.map((one) => (
+              <p key={one} className="mt-1 mb-0">
+                {one}
+              </p>
+            ))
+          )}
+        </>
       )}
     </>
   );

@@ -49,7 +49,7 @@ export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
               <span className="num text-mute w-4 text-[0.8rem]">{k + 1}</span>
               <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(one.step)}</span>
               {k === 0 ? <span className="key">a</span> : k === 1 ? <span className="key">t</span> : null}
-              <Perishable step={one.step} />
+              {sheet.loose ? null : <Perishable step={one.step} />}
             </a>
             {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one, advice)}</p> : null}
           </li>

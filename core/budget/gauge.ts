@@ -8,7 +8,7 @@ import type { Step } from "../procedure/step";
 import { ampsAt, type OutputPoint } from "./output";
 
 /** What a voltmeter fitted to the machine should show on the road, V; a limit that nothing sets is left out. */
-export interface RoadGauge {
+interface RoadGauge {
   keyOn: { low?: number };
   /** Whether it charges at idle with the lights on; where it does not, the volts sink there and that is no fault. */
   chargesAtIdle: boolean;
