@@ -10,7 +10,7 @@ test("a sheet's charge budget: an extra moves the break-even, a short ride is re
   await expect.poll(async () => Number.parseInt((await fed.textContent()) ?? "", 10)).toBeGreaterThan(before);
   await budget.getByLabel("Extra load").fill("40");
   await expect(fed).toHaveText("no speed on this curve");
-  await expect(budget.getByText(/the battery pays/)).toBeVisible();
+  await expect(budget.getByText(/At that speed the battery pays/)).toBeVisible();
 
   await budget.getByLabel("Drain, key out").fill("-5");
   await expect(budget.getByLabel("Drain, key out")).toHaveAttribute("aria-invalid", "true");
