@@ -31,6 +31,8 @@ const readingSchema = stepSchema.extend({
   value: z.union([z.number(), z.string()], { error: 'must be a number, "OL" or a word from the test\'s list' }),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 hours or less").optional(),
   amps: z.number().min(0, "must be 0 or more").max(2000, "must be 2,000 A or less").optional(),
+  /** How far the figure swung over some ten seconds, highest minus lowest, in its own unit. */
+  swing: z.number().min(0, "must be 0 or more").max(100, "must be 100 or less").optional(),
   /** The standard of a tester's cranking amps. */
   rating: z.enum(RATING_IDS, { error: `must be one of ${RATING_IDS.join(", ")}` }).optional(),
   /** What probe or clamp touched at the battery, where it was not the usual one of the test. */

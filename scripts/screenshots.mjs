@@ -25,6 +25,7 @@ const PICTURES = [
   ["bench-generator", "SK-117?step=generator.output~~idle", WIDE, "dark"],
   ["bench-mower", "SK-404?step=stator.diode~D%3EG", WIDE, "light"],
   ["drain", "SK-207/drain", WIDE, "light"],
+  ["sweep", "SK-207/sweep", WIDE, "light"],
   ["verdict", "SK-133/verdict", WIDE, "light"],
   ["verdict-phone", "SK-133/verdict", PHONE, "light"],
   ["report", "SK-206/report", WIDE, "light"],

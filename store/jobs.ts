@@ -2,9 +2,11 @@ import type { Database } from "better-sqlite3";
 import type { FaultId } from "../core/machine/faults";
 import type { Sheet } from "../core/machine/sheet";
 import type { Meter } from "../core/meter/meter";
+import type { CautionId } from "../core/procedure/cautions";
 import type { Skip } from "../core/procedure/runlist";
+import type { Wait } from "../core/procedure/waits";
 import { Readings } from "./readings";
-import { type Job, jobRow, type Repair, repairRow, type StoredReading } from "./rows";
+import { type Job, jobRow, type Repair, repairRow, type StoredReading, seenRow, waitRow } from "./rows";
 import { preparer } from "./statements";
 
 /** What opens a job. */
@@ -29,12 +31,24 @@ export interface JobFile {
   history: StoredReading[];
   skips: Skip[];
   repairs: Repair[];
+  /** Cautions that somebody has said to have read, when and who. */
+  seen: SeenCautions[];
+  /** Every wait begun or ended, in that order. */
+  waits: Wait[];
+}
+
+/** Cautions said to have been read in one go. */
+interface SeenCautions {
+  id: string;
+  cautions: CautionId[];
+  at: string;
+  by: string | null;
 }
 
 /** An entry of the bench as it was kept: whose it is and what it says, to be told from another of the same id. */
 export interface KeptEntry {
   jobId: number;
-  kind: "reading" | "skip";
+  kind: "reading" | "skip" | "caution" | "wait";
   test: string | null;
   value: number | string | null;
   step: string | null;
@@ -79,7 +93,7 @@ export class Jobs {
   file(id: number): JobFile | undefined {
     const job = this.find(id);
     if (!job) return undefined;
-    return { job, history: this.readings.of(id), skips: this.skips(id), repairs: this.repairs(id) };
+    return { job, history: this.readings.of(id), skips: this.skips(id), repairs: this.repairs(id), seen: this.seenCautions(id), waits: this.waits(id) };
   }
 
   /** The latest job of a machine, open or closed. */
@@ -138,9 +152,46 @@ export class Jobs {
     const reading = this.#sql("SELECT job_id AS jobId, 'reading' AS kind, test, coalesce(number, word) AS value, NULL AS step FROM readings WHERE id = ?").get(
       id,
     );
-    return (reading ?? this.#sql("SELECT job_id AS jobId, 'skip' AS kind, NULL AS test, NULL AS value, step FROM skips WHERE id = ?").get(id)) as
-      | KeptEntry
-      | undefined;
+    const other = `SELECT job_id AS jobId, 'skip' AS kind, NULL AS test, NULL AS value, step FROM skips WHERE id = @id
+       UNION ALL SELECT job_id, 'caution', NULL, NULL, NULL FROM seen_cautions WHERE id = @id
+       UNION ALL SELECT job_id, 'wait', NULL, what, NULL FROM waits WHERE id = @id`;
+    return (reading ?? this.#sql(other).get({ id })) as KeptEntry | undefined;
+  }
+
+  /** Notes that cautions were said to have been read. */
+  seeCautions(jobId: number, id: string, cautions: readonly CautionId[], at: string, by?: string): void {
+    this.#sql("INSERT INTO seen_cautions (id, job_id, cautions, seen_at, by) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
+      id,
+      jobId,
+      JSON.stringify(cautions),
+      at,
+      by ?? null,
+    );
+  }
+
+  seenCautions(jobId: number): SeenCautions[] {
+    return this.#sql("SELECT id, cautions, seen_at, by FROM seen_cautions WHERE job_id = ? ORDER BY rowid")
+      .all(jobId)
+      .map((row) => seenRow.parse(row));
+  }
+
+  /** Begins a wait, or ends it. */
+  wait(jobId: number, id: string, { what, note, until, beganAt }: Wait, by?: string): void {
+    this.#sql("INSERT INTO waits (id, job_id, what, note, until, began_at, by) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
+      id,
+      jobId,
+      what,
+      note ?? null,
+      until ?? null,
+      beganAt,
+      by ?? null,
+    );
+  }
+
+  waits(jobId: number): Wait[] {
+    return this.#sql("SELECT what, note, until, began_at FROM waits WHERE job_id = ? ORDER BY began_at, rowid")
+      .all(jobId)
+      .map((row) => waitRow.parse(row));
   }
 
   /** Changes the lead zero that later readings of this job are corrected with, unless one taken later is known. @param takenAt ISO time */

@@ -36,12 +36,14 @@ describe("opening", () => {
       "rail_tags",
       "readings",
       "repairs",
+      "seen_cautions",
       "sent_forms",
       "sessions",
       "sheets",
       "shop",
       "skips",
       "units",
+      "waits",
     ]);
     expect(db.pragma("journal_mode", { simple: true })).toBe("wal");
     expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
@@ -55,7 +57,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(25);
+    expect(tables(db)).toHaveLength(27);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

@@ -81,8 +81,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, note, after_repair, repairs, taken_at, supersedes, supersedes_why, by)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @rating, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy, @by)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair, repairs, taken_at, supersedes, supersedes_why, by)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @rating, @swing, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy, @by)`,
     ).run({
       id: reading.id,
       jobId,
@@ -101,6 +101,7 @@ export class Readings {
       amps: reading.amps ?? null,
       touched: reading.touched ?? null,
       rating: reading.rating ?? null,
+      swing: reading.swing ?? null,
       note: reading.note ?? null,
       afterRepair: reading.afterRepair ? 1 : 0,
       repairs: reading.repairs ?? (reading.afterRepair ? 1 : 0),

@@ -2,7 +2,9 @@ import { z } from "zod";
 import { RATING_IDS } from "../core/battery/ratings";
 import { type Sheet, sheetSchema } from "../core/machine/sheet";
 import { CATALOGUE } from "../core/procedure/catalogue";
+import { CAUTION_IDS } from "../core/procedure/cautions";
 import { TOUCHED } from "../core/procedure/step";
+import { WAIT_KINDS } from "../core/procedure/waits";
 
 /** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
 
@@ -91,6 +93,7 @@ export const readingRow = z
     amps: z.number().nullable(),
     touched: z.enum(TOUCHED).nullable(),
     rating: z.enum(RATING_IDS).nullable(),
+    swing: z.number().nullable(),
     note: z.string().nullable(),
     after_repair: z.number(),
     repairs: z.number(),
@@ -114,6 +117,7 @@ export const readingRow = z
     ...(row.rest_hours === null ? {} : { restHours: row.rest_hours }),
     ...(row.amps === null ? {} : { amps: row.amps }),
     ...(row.rating === null ? {} : { rating: row.rating }),
+    ...(row.swing === null ? {} : { swing: row.swing }),
     ...(row.touched === null ? {} : { touched: row.touched }),
     ...(row.note === null ? {} : { note: row.note }),
     ...(row.after_repair ? { afterRepair: true, repairs: Math.max(1, row.repairs) } : {}),
@@ -125,6 +129,14 @@ export const readingRow = z
   }));
 
 export type StoredReading = z.output<typeof readingRow>;
+
+export const seenRow = z
+  .object({ id: z.string(), cautions: json(z.array(z.enum(CAUTION_IDS))), seen_at: z.string(), by: z.string().nullable() })
+  .transform(({ seen_at, ...row }) => ({ ...row, at: seen_at }));
+
+export const waitRow = z
+  .object({ what: z.enum(WAIT_KINDS), note: z.string().nullable(), until: z.string().nullable(), began_at: z.string() })
+  .transform(({ what, note, until, began_at }) => ({ what, note: note ?? undefined, until: until ?? undefined, beganAt: began_at }));
 
 export const repairRow = z
   .object({

@@ -9,12 +9,13 @@ import type { Sheet } from "../../core/machine/sheet";
 import { pileAmpsOf } from "../../core/machine/state";
 import { type TestId, testOf } from "../../core/procedure/catalogue";
 import { complaintWords } from "../../core/procedure/complaints";
+import { controlsOf } from "../../core/procedure/controls";
 import { stepProblem } from "../../core/procedure/entry";
 import { beforeRepair } from "../../core/procedure/runlist";
 import { answers, diodeEnds, isTaken, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
+import type { Wait } from "../../core/procedure/waits";
 import { isNumber, OPEN_LINE } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
-import { ToDrainLoop } from "../drain/ToDrainLoop";
 import { type JobEntry, newId, readingOf } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
@@ -30,6 +31,7 @@ import { useKeys } from "../ui/keys";
 import { Panel } from "../ui/Panel";
 import { TopBar } from "../ui/TopBar";
 import { useFastLinks } from "../ui/useFastLinks";
+import { ControlsStrip } from "./ControlsStrip";
 import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
 import { LayReady } from "./LayReady";
@@ -42,9 +44,13 @@ import { RunList } from "./RunList";
 import { SkipPanel } from "./SkipPanel";
 import { StandingPanel } from "./StandingPanel";
 import { SuspectsPanel } from "./SuspectsPanel";
+import { SwapLoop } from "./SwapLoop";
+import { ToLoop } from "./ToLoop";
 import { useDraft } from "./useDraft";
 import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
+import { restVoltsOf, WaitPanel } from "./WaitPanel";
+import { WaitStrip } from "./WaitStrip";
 
 interface BenchProps {
   file: JobFile;
@@ -99,7 +105,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   }, [opening, arrived, untouched]);
   const [swapped, setSwapped] = useState(false);
   const [smallPrint, setSmallPrint] = useState<SmallPrint>();
-  const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects">();
+  const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects" | "wait">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
   const inputRef = useRef<HTMLInputElement>(null);
@@ -161,6 +167,11 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
     write({ kind: "skip", skip: { id: newId(), step: key, reason } });
   };
 
+  const wait = (begun: Omit<Wait, "beganAt">): void => {
+    setPanel(undefined);
+    outbox.add({ kind: "wait", id: newId(), wait: begun, takenAt: new Date().toISOString() });
+  };
+
   const swap = (): void => {
     if (test.points === "diode" && step.at) {
       const { red, black } = diodeEnds(step.at);
@@ -190,6 +201,8 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
     },
     f: () => setByOdds(!byOdds),
     x: () => setPanel("suspects"),
+    u: () => document.querySelector<HTMLButtonElement>("[aria-label='Probe card'] button[data-seen]")?.click(),
+    e: () => setPanel("wait"),
     v: () => void navigate(`/jobs/${job.id}/verdict`),
     "*": (event) => {
       if (event.key === "Enter") {
@@ -213,6 +226,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
   const suspects = engine.advice ? headline(engine.advice) : "Standing";
   const left = lines.filter((line) => !line.done && !line.skipped).length;
   const plan = engine.advice && !job.closedAt ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
+  const controls = job.closedAt || file.repairs.length > 0 ? undefined : controlsOf(job.sheet, job.complaint, view.judged);
   // Beside the step on a wide screen, in a panel on the phone.
   const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} onSuspects={() => setPanel("suspects")} />;
   const openSteps = (
@@ -276,6 +290,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
           }
         />
       </div>
+      {view.wait && !job.closedAt ? <WaitStrip wait={view.wait} restHours={view.context.school.restHours} stepLink={stepLink} onWait={wait} /> : null}
       {job.closedAt ? (
         <ClosedBar id={job.id} />
       ) : file.repairs.length > 0 ? (
@@ -287,6 +302,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
         </div>
         <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
+          {controls ? <ControlsStrip controls={controls} jobId={job.id} stepLink={stepLink} /> : null}
           {narrow ? plan : null}
           <ProbeCard
             view={view}
@@ -295,6 +311,7 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
             tools={knows.tools}
             smallPrint={smallPrint ?? { hot: preparation.hot, charged: preparation.charged }}
             preparation={preparation}
+            onSeen={job.closedAt ? undefined : (cautions) => outbox.add({ kind: "caution", id: newId(), cautions, takenAt: new Date().toISOString() })}
             swapped={swapped}
             why={why}
             titleRef={titleRef}
@@ -321,9 +338,16 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
             }
             actions={
               <>
-                {test.group === "drain" && !loose ? <ToDrainLoop jobId={job.id} /> : null}
+                {test.group === "drain" && !loose ? (
+                  <ToLoop to={`/jobs/${job.id}/drain`} says="Search the drain as one loop, meter in series throughout" />
+                ) : null}
+                {step.test === "swap.unit" && !job.closedAt ? (
+                  <SwapLoop context={view.context} jobId={job.id} onKeep={(value, note) => keep({ value, note, supersedesWhy: "taken-again" })} />
+                ) : null}
+                {test.group === "charge" ? <ToLoop to={`/jobs/${job.id}/sweep`} says="Walk through the speeds, drawn as a curve" /> : null}
                 <Actions
                   onSkip={() => setPanel("skip")}
+                  onWait={() => setPanel("wait")}
                   onSwap={swap}
                   onBack={back}
                   onWhy={() => setWhy(!why)}
@@ -355,6 +379,14 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
           outbox.add({ kind: "lead-zero", id: newId(), leadOhms, takenAt: new Date().toISOString() });
           setPanel(undefined);
         }}
+      />
+      <WaitPanel
+        open={panel === "wait"}
+        onOpenChange={(open) => setPanel(open ? "wait" : undefined)}
+        sheet={view.context.sheet}
+        restVolts={restVoltsOf(view)}
+        restHours={view.context.school.restHours}
+        onWait={wait}
       />
       <Panel open={panel === "suspects"} onOpenChange={() => setPanel(undefined)} title="What each suspect would show">
         {engine.advice ? <SuspectsPanel advice={engine.advice} weighed={engine.weighed} /> : <p className="m-0">The odds are still being worked out.</p>}
@@ -399,6 +431,7 @@ function RepairedBar({ part, family }: { part: string; family: string }) {
 
 interface ActionsProps {
   onSkip: () => void;
+  onWait: () => void;
   onSwap: () => void;
   onBack: () => void;
   onWhy: () => void;
@@ -406,13 +439,18 @@ interface ActionsProps {
   closed: boolean;
 }
 
-function Actions({ onSkip, onSwap, onBack, onWhy, canSwap, closed }: ActionsProps) {
+function Actions({ onSkip, onWait, onSwap, onBack, onWhy, canSwap, closed }: ActionsProps) {
   const link = "text-petrol min-h-11 whitespace-nowrap";
   return (
     <div className="flex flex-wrap gap-x-6">
       {closed ? null : (
         <button type="button" className={link} onClick={onSkip}>
           Skip with a reason<span className="key">n</span>
+        </button>
+      )}
+      {closed ? null : (
+        <button type="button" className={link} onClick={onWait}>
+          Let it wait<span className="key">e</span>
         </button>
       )}
       {canSwap ? (

@@ -1,10 +1,9 @@
 import { Timer } from "lucide-react";
 import { useEffect, useState } from "react";
+import { beep } from "../ui/beep";
 
 /** How long a load stays on, s. */
 const LOADED_SECONDS = 15;
-/** The tone that says time is up. */
-const TONE = { hertz: 880, seconds: 0.5, loudness: 0.2 } as const;
 
 /** Counts the seconds of a load test and says when to read: on the page, to readers of the page, and with a tone. */
 export function Countdown() {
@@ -35,18 +34,4 @@ export function Countdown() {
       <span role="status">{left === 0 ? "Read, then load off." : null}</span>
     </span>
   );
-}
-
-/** A tone where the browser has one to give; silence otherwise, the words stand on the page. */
-function beep(): void {
-  if (typeof AudioContext === "undefined") return;
-  const audio = new AudioContext();
-  const tone = audio.createOscillator();
-  const volume = audio.createGain();
-  tone.frequency.value = TONE.hertz;
-  volume.gain.value = TONE.loudness;
-  tone.connect(volume).connect(audio.destination);
-  tone.onended = () => void audio.close();
-  tone.start();
-  tone.stop(audio.currentTime + TONE.seconds);
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Form } from "react-router";
 import { RATING_IDS, RATINGS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
+import { swings } from "../../core/procedure/judge";
 import { type Step, stepKey } from "../../core/procedure/step";
 import { OPEN_LINE } from "../../core/units";
 import { Countdown } from "./Countdown";
@@ -198,6 +199,11 @@ function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<Entry
       {step.test === "battery.rest" ? (
         <label className="text-mute flex items-center gap-2">
           rested <input name="restHours" defaultValue={restHours} inputMode="decimal" className={small} /> hours
+        </label>
+      ) : null}
+      {swings(step.test) ? (
+        <label className="text-mute flex items-center gap-2">
+          {test.unit === "Ω" ? "wiggled, it moves by" : "swings by"} <input name="swing" inputMode="decimal" className={small} /> {test.unit}
         </label>
       ) : null}
       {(test.group === "stator" && test.unit === "Ω") || step.test === "charge.volts" ? (

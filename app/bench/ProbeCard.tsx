@@ -4,6 +4,7 @@ import { isWeighed } from "../../core/diagnosis/population/look";
 import { familyOf } from "../../core/machine/families/registry";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
+import { type CautionId, toBeSeen } from "../../core/procedure/cautions";
 import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
 import { oddityOf } from "../../core/procedure/oddities";
 import { answers, type Reading, type Step, stepTitle } from "../../core/procedure/step";
@@ -25,6 +26,8 @@ interface ProbeCardProps {
   tools: readonly ToolId[];
   smallPrint: SmallPrint;
   preparation: Preparation;
+  /** Says that the step's cautions have been read; undefined for a job that is closed. */
+  onSeen: ((ids: CautionId[]) => void) | undefined;
   swapped: boolean;
   why: boolean;
   lastKept: { one: JudgedReading; link: string } | undefined;
@@ -34,12 +37,14 @@ interface ProbeCardProps {
 }
 
 /** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
-export function ProbeCard({ view, step, text, tools, smallPrint, preparation, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+export function ProbeCard({ view, step, text, tools, smallPrint, preparation, onSeen, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
   const { naming } = familyOf(sheet.family);
   const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
   const before = view.judged.at(-1)?.reading;
+  const cautions = [...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])];
+  const toSee = onSeen ? toBeSeen(cautions, view.seen) : [];
   const odd = (reading: Reading): string | undefined =>
     oddityOf(
       reading,
@@ -53,7 +58,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, sw
         <p className="text-mute m-0 -mb-1 hidden text-[0.95rem] md:block" aria-live="polite">
           Kept {stepTitle(lastKept.one.reading)}:{" "}
           <span className="num text-ink">{formatQuantity(lastKept.one.value, testOf(lastKept.one.reading.test).unit)}</span>, {judgedWords(lastKept.one)}.{" "}
-          <Link to={lastKept.link} preventScrollReset className="text-petrol">
+          <Link to={lastKept.link} preventScrollReset className="text-petrol underline">
             Back one
           </Link>
           <span className="key">b</span>
@@ -72,7 +77,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, sw
       {/* On a phone the cautions come first: below the set-up the keys would hide them. */}
       <div className="flex flex-col gap-3 max-md:flex-col-reverse">
         <SetUp step={step} sheet={sheet} swapped={swapped} first={preparation.first} />
-        <Cautions ids={[...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])]} before={before ? cautionsOf(before, sheet) : []} />
+        <Cautions ids={cautions} before={before ? cautionsOf(before, sheet) : []} toSee={toSee.length} onSeen={() => onSeen?.(toSee)} />
       </div>
       {done ? <DoneReading one={done} view={view} odd={odd(done.reading)} /> : null}
       {entry}

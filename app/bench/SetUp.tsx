@@ -103,8 +103,16 @@ function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red"
   );
 }
 
+interface CautionsProps {
+  ids: readonly CautionId[];
+  before?: readonly CautionId[];
+  /** How many of them injure and have not been said to have been read in this job. */
+  toSee?: number;
+  onSeen?: () => void;
+}
+
 /** The cautions of a step, beside it. @param before those that stood at the reading before: nobody reads them twice, so they are folded */
-export function Cautions({ ids, before = [] }: { ids: readonly CautionId[]; before?: readonly CautionId[] }) {
+export function Cautions({ ids, before = [], toSee = 0, onSeen }: CautionsProps) {
   const fresh = ids.filter((id) => !before.includes(id));
   const known = ids.filter((id) => before.includes(id));
   if (ids.length === 0) return null;
@@ -118,6 +126,12 @@ export function Cautions({ ids, before = [] }: { ids: readonly CautionId[]; befo
           </summary>
           <CautionLines ids={known} />
         </details>
+      ) : null}
+      {toSee > 0 ? (
+        <button type="button" data-seen="" className="btn mt-1 min-h-10" onClick={onSeen}>
+          {toSee === 1 ? "I have read this" : "I have read these"}
+          <span className="key">u</span>
+        </button>
       ) : null}
     </div>
   );

@@ -1,7 +1,7 @@
 import { RATING_IDS, type Rating } from "../../core/battery/ratings";
 import { type Step, TOUCHED, type Touched } from "../../core/procedure/step";
 
-/** The small print of a reading: the real rpm, hours of rest, amps of a load, whether it was hot, whether the battery had been charged, what the probe touched, what standard a tester speaks. */
+/** The small print of a reading: the real rpm, hours of rest, amps of a load, whether it was hot, whether the battery had been charged, what the probe touched, what standard a tester speaks, how far the figure swung, a word on it. */
 export interface SmallPrint {
   rpm?: number;
   restHours?: number;
@@ -10,6 +10,8 @@ export interface SmallPrint {
   amps?: number;
   touched?: Touched;
   rating?: Rating;
+  swing?: number;
+  note?: string;
 }
 
 /** Reads the small print back, or says which field is wrong and what is allowed. */
@@ -29,6 +31,11 @@ export function extrasOf(form: FormData, step: Step): SmallPrint | string {
     const amps = Number(String(form.get("amps")).replace(",", "."));
     if (!Number.isFinite(amps) || amps < 1 || amps > 2000) return "The load must be a number of amps from 1 to 2,000.";
     extras.amps = amps;
+  }
+  if (form.get("swing")) {
+    const swing = Number(String(form.get("swing")).replace(",", "."));
+    if (!Number.isFinite(swing) || swing < 0 || swing > 100) return "How far it swings must be a number from 0 to 100, highest minus lowest.";
+    if (swing > 0) extras.swing = swing;
   }
   if (form.has("hot")) extras.hot = true;
   if (form.has("charged")) extras.charged = true;

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { isTestId, testOf } from "../../core/procedure/catalogue";
 import { checkEntry } from "../../core/procedure/entry";
 import { stepTitle } from "../../core/procedure/step";
+import { WAITS } from "../../core/procedure/waits";
 import { formatQuantity } from "../../core/units";
 import { entryId, type JobEntry, newId } from "./entry";
 import type { Sent } from "./outbox";
@@ -81,6 +82,8 @@ function NotKept({ entry, error, drop }: { entry: JobEntry; error: string | unde
 function wordsOf(entry: JobEntry): string {
   if (entry.kind === "skip") return `skip “${entry.skip.reason}”`;
   if (entry.kind === "lead-zero") return `lead zero ${entry.leadOhms} Ω`;
+  if (entry.kind === "caution") return "that the cautions were read";
+  if (entry.kind === "wait") return WAITS[entry.wait.what]?.toLowerCase() ?? "a wait";
   // Written down by another edition of the page.
   if (!isTestId(entry.reading.test)) return `${String(entry.reading.test)} ${entry.reading.value}`;
   return `${stepTitle(entry.reading)} ${formatQuantity(entry.reading.value, testOf(entry.reading.test).unit)}`;

@@ -3,7 +3,7 @@ import type { Sheet } from "../../core/machine/sheet";
 const ENDINGS = {
   proven: "Repaired and proven",
   healthy: "Nothing failed",
-  "plain-cause": "Ended at the counter: plain cause",
+  "plain-cause": "Plain cause, nothing failed",
   unproven: "Closed without proof",
 } as const;
 

@@ -1,6 +1,8 @@
 import { testOf } from "../../core/procedure/catalogue";
+import type { CautionId } from "../../core/procedure/cautions";
 import type { Skip } from "../../core/procedure/runlist";
 import type { Reading, Step } from "../../core/procedure/step";
+import type { Wait } from "../../core/procedure/waits";
 import type { ReadingValue } from "../../core/units";
 
 /** A reading on its way from the bench to the store. */
@@ -24,8 +26,24 @@ interface LeadZeroEntry {
   takenAt: string;
 }
 
+/** Cautions that whoever stands at the machine has said to have read. */
+interface CautionEntry {
+  kind: "caution";
+  id: string;
+  cautions: CautionId[];
+  takenAt: string;
+}
+
+/** A wait begun or ended. */
+interface WaitEntry {
+  kind: "wait";
+  id: string;
+  wait: Omit<Wait, "beganAt">;
+  takenAt: string;
+}
+
 /** Whatever the bench writes goes through one door, each with an id made at the bench. */
-export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry;
+export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry | CautionEntry | WaitEntry;
 
 /** The id of an entry, made once at the bench. */
 export function entryId(entry: JobEntry): string {

@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { RATING_IDS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
+import { CAUTION_IDS } from "../../core/procedure/cautions";
 import { checkValue, stepProblem } from "../../core/procedure/entry";
 import { TOUCHED } from "../../core/procedure/step";
+import { WAIT_KINDS } from "../../core/procedure/waits";
 import type { KeptEntry } from "../../store/jobs";
 import { loadsSchema, type Repair, testIdSchema } from "../../store/rows";
 import type { Store } from "../../store/store";
@@ -24,6 +26,7 @@ const readingSchema = z.strictObject({
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
   amps: z.number().min(0).max(2000).optional(),
   rating: z.enum(RATING_IDS).optional(),
+  swing: z.number().min(0, "must be 0 or more").max(100, "must be 100 or less").optional(),
   touched: z.enum(TOUCHED).optional(),
   note: z.string().max(500).optional(),
   takenAt: z.iso.datetime(),
@@ -53,6 +56,17 @@ export const entrySchema = z.discriminatedUnion("kind", [
     leadOhms: z.number().min(0, "must be 0 Ω or more").max(MOST_LEAD_OHMS, `must be ${MOST_LEAD_OHMS} Ω or less: are the probes touching?`),
     // Left out by pages that were open before an update.
     takenAt: z.iso.datetime().optional(),
+  }),
+  z.strictObject({ kind: z.literal("caution"), id, cautions: z.array(z.enum(CAUTION_IDS)).min(1).max(CAUTION_IDS.length), takenAt: z.iso.datetime() }),
+  z.strictObject({
+    kind: z.literal("wait"),
+    id,
+    wait: z.strictObject({
+      what: z.enum(WAIT_KINDS, { error: `must be one of ${WAIT_KINDS.join(", ")}` }),
+      note: z.string().trim().max(200, "may hold 200 characters at most").optional(),
+      until: z.iso.datetime({ error: "must be a day and time" }).optional(),
+    }),
+    takenAt: z.iso.datetime(),
   }),
 ]);
 
@@ -84,6 +98,14 @@ export async function keepEntry(store: Store, jobId: number, data: unknown, now:
       store.jobs.setLeadZero(jobId, entry.leadOhms, entry.takenAt ?? now.toISOString());
       return { kept: true };
     }
+    if (entry.kind === "caution") {
+      store.jobs.seeCautions(jobId, entry.id, entry.cautions, entry.takenAt, by);
+      return { kept: true };
+    }
+    if (entry.kind === "wait") {
+      store.jobs.wait(jobId, entry.id, { ...entry.wait, beganAt: entry.takenAt }, by);
+      return { kept: true };
+    }
     const reading = sinceRepairs(entry.reading, store.jobs.repairs(jobId));
     const step = stepProblem(reading, job.sheet);
     if (step) return refused(step.field, step.error);
@@ -107,7 +129,7 @@ const idOf = (entry: Entry): string => (entry.kind === "reading" ? entry.reading
 function isSame(entry: Entry, jobId: number, before: KeptEntry): boolean {
   if (before.jobId !== jobId || before.kind !== entry.kind) return false;
   if (entry.kind === "reading") return before.test === entry.reading.test && before.value === entry.reading.value;
-  return entry.kind === "skip" && before.step === entry.skip.step;
+  return entry.kind === "skip" ? before.step === entry.skip.step : entry.kind === "caution" || (entry.kind === "wait" && before.value === entry.wait.what);
 }
 
 /**

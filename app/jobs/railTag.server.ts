@@ -3,6 +3,7 @@ import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline } from "../../core/diagnosis/words/words";
 import { beginningOf, worked } from "../../core/procedure/moves";
 import { stepTitle } from "../../core/procedure/step";
+import type { Wait } from "../../core/procedure/waits";
 import type { JobFile } from "../../store/jobs";
 import type { Job } from "../../store/rows";
 import type { Store } from "../../store/store";
@@ -17,6 +18,8 @@ interface RailTag {
   repaired: boolean;
   next?: string | undefined;
   ready: boolean;
+  /** What it waits for. */
+  wait?: Wait | undefined;
   minutes: number;
 }
 
@@ -69,6 +72,7 @@ function draw(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows):
     repaired: file.repairs.length > 0,
     next: advice?.next[0] && !advice.settled ? stepTitle(advice.next[0].step) : undefined,
     ready: advice !== undefined,
+    wait: counted.wait,
     minutes: Math.round(worked(counted.current, counted.context.school.restHours, beginningOf(counted.context.sheet)).hands),
   };
 }

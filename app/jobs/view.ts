@@ -1,8 +1,10 @@
+import type { CautionId } from "../../core/procedure/cautions";
 import { type JudgedReading, type JudgingContext, judgeAll } from "../../core/procedure/judge";
 import { beginningOf, worked } from "../../core/procedure/moves";
 import { nextStep, runList, type Skip, type Stage } from "../../core/procedure/runlist";
 import { schoolOf } from "../../core/procedure/schools";
 import type { Reading, Step } from "../../core/procedure/step";
+import { type Wait, waitOf } from "../../core/procedure/waits";
 import type { JobFile } from "../../store/jobs";
 import { isOfNow, withMended } from "./mended";
 import type { Sent } from "./outbox";
@@ -22,6 +24,10 @@ export interface Counted {
   /** The readings that no later one took the place of. */
   current: Reading[];
   skips: Skip[];
+  /** Cautions said to have been read in this job. */
+  seen: CautionId[];
+  /** What the job waits for. */
+  wait: Wait | undefined;
 }
 
 /** A job as every screen shows it: what counts, judged, and the run list. */
@@ -57,7 +63,9 @@ export function countedOf(file: JobFile, sent: readonly Sent[] = []): Counted {
     meter: { ...file.job.meter, leadOhms },
     ambientC: file.job.ambientC,
   };
-  return { context, history, current, skips };
+  const seen = [...file.seen.flatMap(({ cautions }) => cautions), ...ours.flatMap((entry) => (entry.kind === "caution" ? entry.cautions : []))];
+  const waits = [...file.waits, ...ours.flatMap((entry) => (entry.kind === "wait" ? [{ ...entry.wait, beganAt: entry.takenAt }] : []))];
+  return { context, history, current, skips, seen, wait: waitOf(waits) };
 }
 
 /**

@@ -220,7 +220,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 : null}
               {counter.kind === "plain" ? (
                 <p className="text-mute m-0 mt-1">
-                  {CAUTIONS.hydrogen} {CAUTIONS.acid}
+                  Three readings on the bench prove it: rest volts, crank dip, charging volts with all loads. {CAUTIONS.hydrogen} {CAUTIONS.acid}
                 </p>
               ) : null}
             </div>

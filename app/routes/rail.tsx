@@ -4,6 +4,7 @@ import { useEffect } from "react";
 import { Link, useRevalidator } from "react-router";
 import { complaintWords } from "../../core/procedure/complaints";
 import type { Job } from "../../store/rows";
+import { waitWords } from "../bench/WaitStrip";
 import { storeContext } from "../context";
 import { shopKnowing } from "../jobs/file.server";
 import { ofMachine } from "../jobs/ofMachine";
@@ -131,6 +132,7 @@ const UNDRAWN = { marks: {}, repaired: false, minutes: 0 };
 /** What is to be done with a job, or what is known of it. */
 function doingOf(tag: TagProps["tag"]): string {
   if (!tag) return "Being worked out";
+  if (tag.wait) return waitWords(tag.wait, Date.now());
   if (tag.repaired) return "Prove the repair";
   if (tag.headline) return tag.headline;
   if (tag.next) return `Next: ${tag.next}`;
@@ -155,7 +157,9 @@ function RepairTag({ job, sheet, tag }: TagProps) {
         <span className="text-mute">{job.machine}</span>
         <MiniLoom sheet={sheet} marks={marks} id={`job-${job.id}`} />
         <span className="line-clamp-2 italic">“{job.words || "No words taken down"}”</span>
-        <span className="border-hair mt-auto border-t pt-2 font-medium">{doingOf(tag)}</span>
+        <span className="border-hair mt-auto border-t pt-2 font-medium" suppressHydrationWarning>
+          {doingOf(tag)}
+        </span>
         <span className="text-mute flex justify-between text-[0.95rem]">
           <span suppressHydrationWarning>here {formatDistanceToNowStrict(job.openedAt)}</span>
           <span>

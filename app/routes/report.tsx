@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { testOf } from "../../core/procedure/catalogue";
-import { CAUTIONS, PRECEDENCE } from "../../core/procedure/cautions";
+import { CAUTIONS, type CautionId, PRECEDENCE } from "../../core/procedure/cautions";
 import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair } from "../../core/procedure/runlist";
@@ -174,8 +174,14 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   );
 }
 
+/** When a caution was said to have been read, and by whom where people sign in. */
+function readWhen(seen: JobFile["seen"], id: CautionId): string {
+  const first = seen.find(({ cautions }) => cautions.includes(id));
+  return first ? ` Read ${moment(first.at)}${by(first.by)}.` : "";
+}
+
 /** What stood beside the readings that were taken, each once. */
-function CautionsThatApplied({ file: { job, history } }: { file: JobFile }) {
+function CautionsThatApplied({ file: { job, history, seen } }: { file: JobFile }) {
   const ids = [...new Set(history.flatMap((reading) => cautionsOf(reading, job.sheet)))];
   if (ids.length === 0) return null;
   return (
@@ -183,7 +189,10 @@ function CautionsThatApplied({ file: { job, history } }: { file: JobFile }) {
       <h2 className="m-0">Cautions that applied</h2>
       <ul className="m-0 list-disc pl-5 text-[0.95rem]">
         {ids.map((id) => (
-          <li key={id}>{CAUTIONS[id]}</li>
+          <li key={id} suppressHydrationWarning>
+            {CAUTIONS[id]}
+            <span className="text-mute">{readWhen(seen, id)}</span>
+          </li>
         ))}
       </ul>
     </section>

@@ -11,6 +11,7 @@ import type { Loose } from "../../core/machine/loose";
 import { PARTS } from "../../core/machine/part";
 import { REPAIRS } from "../../core/machine/repairs";
 import { PRECEDENCE } from "../../core/procedure/cautions";
+import { type Controls, controlsOf } from "../../core/procedure/controls";
 import { isBad, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair, proofSteps } from "../../core/procedure/runlist";
 import { answers, stepKey, stepTitle } from "../../core/procedure/step";
@@ -56,7 +57,7 @@ const repairSchema = z.object({
 });
 
 const closeSchema = z.object({
-  ending: z.enum(["proven", "healthy", "unproven"], { error: "Pick how the job ends." }),
+  ending: z.enum(["proven", "healthy", "plain-cause", "unproven"], { error: "Pick how the job ends." }),
   note: z.string().trim().max(500, "May hold 500 characters at most."),
 });
 
@@ -104,7 +105,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
   if (form.intent !== "close") return { form: "That is nothing that can be done here: repair, close or open again." };
   const parsed = closeSchema.safeParse(form);
   if (!parsed.success) return messages(parsed.error);
-  const wrong = endingProblem(parsed.data.ending, viewOf(file), file.repairs.length > 0);
+  const wrong = endingProblem(parsed.data.ending, viewOf(file), file);
   if (wrong) return { ending: wrong };
   store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now, by);
   return `/jobs/${id}/report`;
@@ -126,14 +127,21 @@ function messages(error: z.ZodError): Record<string, string> {
 }
 
 /** A repair counts as proven only when the charging run was read again and nothing in it is wrong. */
-function endingProblem(ending: string, view: JobView, repaired: boolean): string | undefined {
+function endingProblem(ending: string, view: JobView, file: JobFile): string | undefined {
+  if (ending === "plain-cause" && !controlsIn(view, file)?.passed)
+    return "A plain cause ends a job that named one, once its three control readings are in their bands.";
   if (ending !== "proven") return undefined;
-  if (!repaired) return "Record the repair first; then take the proof readings.";
+  if (file.repairs.length === 0) return "Record the repair first; then take the proof readings.";
   const proof = view.judged.filter((one) => one.reading.afterRepair && view.isNow(one.reading));
   if (!proof.some((one) => one.reading.test === "charge.volts" && one.reading.rpm !== "idle"))
     return "Read the charging volts again at the sheet's rpm before the job is closed as proven.";
   const bad = proof.find((one) => isBad(one.judged));
   return bad ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.` : undefined;
+}
+
+function controlsIn(view: JobView, { job, repairs }: JobFile): Controls | undefined {
+  const now = view.judged.filter(({ reading }) => view.isNow(reading));
+  return repairs.length > 0 ? undefined : controlsOf(job.sheet, job.complaint, now);
 }
 
 /** What a shop may renew as a set. */
@@ -152,6 +160,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
   const follows = faultId && REPAIRS[faultId];
   const part = advice && (advice.sure[0]?.part ?? remediesOf(advice.decision.set).find((remedy) => remedy !== "charge"));
   const repairedFault = repairs.at(-1)?.fault ?? faultId;
+  const controls = controlsIn(view, file);
   const steps = proofSteps(job.sheet, view.judged, repairedFault);
   useKeys({ l: () => document.querySelector<HTMLAnchorElement>("a[data-bench]")?.click() });
   return (
@@ -252,7 +261,8 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
           )}
           <CloseForm
             closed={job.closedAt !== null}
-            suggestion={advice ? endingFor(advice, repairs.length) : "unproven"}
+            suggestion={controls?.passed ? "plain-cause" : advice ? endingFor(advice, repairs.length) : "unproven"}
+            controls={controls}
             loose={loose}
             waiting={outbox.waiting}
           />
@@ -381,8 +391,16 @@ function ReopenForm() {
   );
 }
 
+interface CloseFormProps {
+  closed: boolean;
+  suggestion: string;
+  waiting: number;
+  loose: Loose | undefined;
+  controls: Controls | undefined;
+}
+
 /** Closing a job. What is still on its way to the store belongs to the job, so a close asked for early is held until it is there. */
-function CloseForm({ closed, suggestion, waiting, loose }: { closed: boolean; suggestion: string; waiting: number; loose: Loose | undefined }) {
+function CloseForm({ closed, suggestion, waiting, loose, controls }: CloseFormProps) {
   const called = endingsOf({ loose });
   const { errors, typed } = useRefusal();
   const sending = useSending();
@@ -395,6 +413,9 @@ function CloseForm({ closed, suggestion, waiting, loose }: { closed: boolean; su
   }, [held, waiting]);
   if (closed) return <ReopenForm />;
   const mine = typed.intent === "close";
+  const endings = [...(loose ? [] : ["proven" as const]), "healthy" as const, ...(controls ? ["plain-cause" as const] : []), "unproven" as const];
+  // What the controls ruled out is the note for next time, unless a hand writes another.
+  const note = controls?.passed ? `${controls.causes.join(" ")} Yes. ${controls.says}` : "";
   return (
     <section className="border-ink mt-6 border-t-2 pt-4">
       <h2 className="m-0">Close the job</h2>
@@ -431,7 +452,7 @@ function CloseForm({ closed, suggestion, waiting, loose }: { closed: boolean; su
             defaultValue={typed.ending ?? suggestion}
             {...errorProps("ending", mine ? errors.ending : undefined)}
           >
-            {(loose ? (["healthy", "unproven"] as const) : (["proven", "healthy", "unproven"] as const)).map((ending) => (
+            {endings.map((ending) => (
               <option key={ending} value={ending}>
                 {called[ending]}
               </option>
@@ -439,7 +460,17 @@ function CloseForm({ closed, suggestion, waiting, loose }: { closed: boolean; su
           </select>
         </Field>
         <Field label="Note for next time" id="note" error={mine ? errors.note : undefined}>
-          <input name="note" className="field" defaultValue={mine ? typed.note : ""} {...errorProps("note", mine ? errors.note : undefined)} />
+          {note ? (
+            <textarea
+              name="note"
+              rows={4}
+              className="field py-2"
+              defaultValue={mine ? typed.note : note}
+              {...errorProps("note", mine ? errors.note : undefined)}
+            />
+          ) : (
+            <input name="note" className="field" defaultValue={mine ? typed.note : ""} {...errorProps("note", mine ? errors.note : undefined)} />
+          )}
         </Field>
         <button type="submit" className="btn btn-main self-start">
           Close the job

@@ -10,6 +10,8 @@ export const KEYS = [
   ["n", "skip with a reason"],
   ["s", "swap the probes"],
   ["w", "why this step"],
+  ["u", "the cautions have been read"],
+  ["e", "let the machine wait"],
   ["x", "what each suspect would show"],
   ["l", "the run list"],
   ["a", "the reading worth taking next"],

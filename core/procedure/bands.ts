@@ -27,6 +27,9 @@ const IDLE_SAYS = "at idle many machines do not charge yet; only the ceiling cou
 /** Volts lost on the way out where an isolator's diode stands in it. */
 const ISOLATED = { low: 0.4, high: 1.2 } as const;
 
+/** Volts of a sound lead cell at rest. */
+const CELL = { low: 2.05, high: 2.2 } as const;
+
 /** How far below a plain diode a transistor's body diode may read, V. */
 const BODY_DIODE_LOWER = 0.1;
 
@@ -75,6 +78,7 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
         says: "two diodes, three legs in parallel; cannot show one open diode",
       };
   }
+  if (step.test === "battery.cell") return { kind: "between", ...CELL, from: "school", says: "common practice: 2.05 to 2.2 V a cell at rest" };
   if (step.test === "drain.connectorParted") return bandFor({ test: "drain.current" }, sheet, school);
   const own = sheetBand(step, sheet);
   if (own) return own;

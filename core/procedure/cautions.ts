@@ -23,6 +23,28 @@ export const CAUTIONS = {
 } as const;
 
 export type CautionId = keyof typeof CAUTIONS;
+export const CAUTION_IDS = Object.keys(CAUTIONS) as [CautionId, ...CautionId[]];
+
+/** Cautions of what injures at once; whoever works there says once a job that they have been read. */
+const INJURING: readonly CautionId[] = [
+  "hydrogen",
+  "load-tester",
+  "crank",
+  "moving-parts",
+  "high-volts",
+  "full-field",
+  "generator-fixed",
+  "marine",
+  "track",
+  "mower",
+  "ignition",
+  "lithium",
+];
+
+/** Which of some cautions are still to be said to have been read in this job. */
+export function toBeSeen(ids: readonly CautionId[], seen: readonly CautionId[]): CautionId[] {
+  return ids.filter((id) => INJURING.includes(id) && !seen.includes(id));
+}
 
 /** Said wherever work is advised: what goes before anything Uvrel says. */
 export const PRECEDENCE =

@@ -65,7 +65,10 @@ const NAMED = /^[\p{L}\p{N}][\p{L}\p{N} .-]{0,19}$/u;
 export const NAME_RULE = "1 to 20 letters, digits, spaces, dots or hyphens";
 
 /** What is wrong with a step on this machine, or undefined: an unknown point, a missing speed. */
-export function stepProblem(step: Step, sheet: Takes & Pick<Sheet, "legs" | "fuses">): { field: "test" | "at" | "rpm"; error: string } | undefined {
+export function stepProblem(
+  step: Step,
+  sheet: Takes & Pick<Sheet, "legs" | "fuses" | "systemVolts">,
+): { field: "test" | "at" | "rpm"; error: string } | undefined {
   const test = testOf(step.test);
   if (!isTaken(test, sheet)) return { field: "test", error: notTaken(step.test, sheet) };
   if (test.points === "named") return NAMED.test(step.at ?? "") ? undefined : { field: "at", error: `${step.test} needs a name: ${NAME_RULE}.` };

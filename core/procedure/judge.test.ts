@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { ac, charging, context, crank, diodes, pairs, reading, rest, toCase } from "../../tests/support/readings";
 import { newMilliohms } from "../battery/model";
-import { imbalanceOf, isBad, type Judged, judgeAll, judgedWords, judgeOne, ohmsAt20 } from "./judge";
+import { imbalanceOf, isBad, type Judged, type JudgedReading, judgeAll, judgedWords, judgeOne, ohmsAt20 } from "./judge";
 
 const judgedOf = (readings: Parameters<typeof judgeAll>[0], around = context()): Judged[] => judgeAll(readings, around).map((one) => one.judged);
 
@@ -205,4 +205,48 @@ test("judging the same readings in another order gives the same judgement of eac
     }),
     { numRuns: 30 },
   );
+});
+
+describe("what a figure does while it is read", () => {
+  const charging = { id: "c", test: "charge.volts", rpm: 5000, loads: "normal", value: 14.2 } as const;
+
+  test("charging volts in their band that swing at one speed are pulsing; the last digits of a display are not", () => {
+    expect(judgedOf([{ ...charging, swing: 0.1 }])).toEqual(["in"]);
+    const [pulsing] = judgeAll([{ ...charging, swing: 0.9 }], context());
+    expect([pulsing?.judged, judgedWords(pulsing as JudgedReading)]).toEqual(["pulsing", "pulsing"]);
+    expect(pulsing?.corrections.join()).toContain("swings by 0.90 V: a loose contact, or a unit or cut-out that chatters");
+    // What is out of its band is called by that first.
+    expect(judgedOf([{ ...charging, value: 12, swing: 0.9 }])).toEqual(["low"]);
+  });
+
+  test("ohms that move while the lead is wiggled are the lead's; a last digit or two is the meter's", () => {
+    const ohms = { id: "o", test: "stator.resistance", at: "1-2", value: 0.35 } as const;
+    expect(judgedOf([{ ...ohms, swing: 0.05 }])).toEqual(["in"]);
+    const [moves] = judgeAll([{ ...ohms, swing: 0.3 }], context());
+    expect([moves?.judged, judgedWords(moves as JudgedReading), moves?.corrections.join()]).toEqual([
+      "pulsing",
+      "unsteady",
+      "swings by 0.30 Ω: lead or plug, not the winding: part it at the next joint and read there",
+    ]);
+    expect(judgedOf([{ id: "d", test: "battery.rest", value: 12.7, swing: 3 }])).toEqual(["in"]);
+  });
+
+  test("rest volts taken too early say what they may still fall by; after a night nothing is said", () => {
+    const early = judgeAll([{ id: "r", test: "battery.rest", value: 12.9, restHours: 0.5 }], context())[0];
+    expect(early?.corrections.join()).toMatch(/^rested 0.5 h: if it was charged or ridden before, it falls by another 0\.\d\d V$/);
+    expect(judgeAll([{ id: "r", test: "battery.rest", value: 12.9, restHours: 14 }], context())[0]?.corrections).toEqual([]);
+  });
+});
+
+describe("cell by cell", () => {
+  const cells = (volts: readonly number[]) => volts.map((value, k) => ({ id: `${k}`, test: "battery.cell" as const, at: `${k + 1}`, value }));
+
+  test("the odd cell of a whole set is found, also where each is in its band", () => {
+    expect(judgedOf(cells([2.12, 2.12, 2.06, 2.11, 2.12, 2.12]))).toEqual(["in", "in", "unequal", "in", "in", "in"]);
+    expect(judgedOf(cells([2.12, 2.12, 0.1, 2.11, 2.12, 2.12]))[2]).toBe("low");
+  });
+
+  test("nothing is said of a set that is not whole", () => {
+    expect(judgedOf(cells([2.12, 2.06, 2.12]))).toEqual(["in", "in", "in"]);
+  });
 });

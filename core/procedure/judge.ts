@@ -1,3 +1,4 @@
+import { surfaceVolts } from "../battery/charge";
 import { newMilliohms } from "../battery/model";
 import { saeAmps } from "../battery/ratings";
 import { COPPER_PER_K } from "../machine/copper";
@@ -7,12 +8,12 @@ import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
 import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "../units";
 import { type Band, bandFor, OPEN_OHMS, rpmOf } from "./bands";
-import { testOf } from "./catalogue";
+import { type TestId, testOf } from "./catalogue";
 import type { School } from "./schools";
-import { isPaired, type Reading } from "./step";
+import { cellsOf, isPaired, type Reading } from "./step";
 
 /** What a reading comes to against its band. */
-export type Judged = "in" | "low" | "high" | "open" | "shorted" | "unequal" | "info";
+export type Judged = "in" | "low" | "high" | "open" | "shorted" | "unequal" | "pulsing" | "info";
 
 /** What judging needs to know besides the readings. */
 export interface JudgingContext {
@@ -69,8 +70,26 @@ export function judgeAll(readings: readonly Reading[], context: JudgingContext):
   const restVolts = rest !== undefined && isNumber(rest) ? rest : undefined;
   const judged = readings.map((reading) => judgeOne(reading, context, restVolts));
   markUnequal(judged, context);
+  markOddCells(judged, context.sheet);
   if (context.school.ceiling === "climbing") markClimbing(judged, context.sheet);
   return judged;
+}
+
+/** How far the cells of a sound battery lie apart at rest, V. */
+const CELLS_APART = 0.05;
+
+/** Marks the cells that lie below the best of a whole set: one cell that has failed takes the battery with it. */
+function markOddCells(judged: readonly JudgedReading[], sheet: Sheet): void {
+  for (const repaired of [undefined, true]) {
+    const cells = new Map(
+      judged.flatMap((one) =>
+        one.reading.test === "battery.cell" && isNumber(one.value) && one.reading.afterRepair === repaired ? [[one.reading.at, one]] : [],
+      ),
+    );
+    if (cells.size < cellsOf(sheet)) continue;
+    const best = Math.max(...[...cells.values()].map(({ value }) => value as number));
+    for (const one of cells.values()) if (best - (one.value as number) > CELLS_APART + 1e-9 && !isBad(one.judged)) one.judged = "unequal";
+  }
 }
 
 /** Charging volts climb where they are this far above those at a slower speed, and beyond what any regulator holds, V on 12 V. */
@@ -94,10 +113,12 @@ function markClimbing(judged: readonly JudgedReading[], sheet: Sheet): void {
 export function judgeOne(reading: Reading, context: JudgingContext, restVolts?: number): JudgedReading {
   const { value, corrections } = correct(reading, context);
   const band = bandFor(reading, context.sheet, context.school, restVolts, context.ambientC);
-  return { reading, value, corrections, band, judged: compare(value, band, reading) };
+  const judged = compare(value, band, reading);
+  return { reading, value, corrections, band, judged: isBad(judged) || pulsingWords(reading, context) === undefined ? judged : "pulsing" };
 }
 
-function correct(reading: Reading, { meter, ambientC, sheet }: JudgingContext): { value: ReadingValue; corrections: string[] } {
+function correct(reading: Reading, context: JudgingContext): { value: ReadingValue; corrections: string[] } {
+  const { meter, ambientC, sheet } = context;
   const test = testOf(reading.test);
   const corrections: string[] = [];
   let value = reading.value;
@@ -119,9 +140,44 @@ function correct(reading: Reading, { meter, ambientC, sheet }: JudgingContext): 
       corrections.push(`taken at ${windingC} °C, referred to 20 °C`);
     }
   }
+  const still = stillFalls(reading, sheet);
+  if (still !== undefined) corrections.push(`rested ${reading.restHours} h: if it was charged or ridden before, it falls by another ${still.toFixed(2)} V`);
+  const pulsing = pulsingWords(reading, context);
+  if (reading.swing !== undefined && reading.swing > 0)
+    corrections.push(`swings by ${formatQuantity(reading.swing, test.unit)}${pulsing ? `: ${pulsing}` : ""}`);
   const share = ratedShare({ ...reading, value }, sheet);
   if (share !== undefined) corrections.push(`${Math.round(share)} % of the battery's rating`);
   return { value, corrections };
+}
+
+/** A fall of rest volts that a meter shows, V. */
+const LEAST_FALL = 0.02;
+
+/** What rest volts taken too early are likely to fall by still, V, where the rest is known: surface charge going. */
+function stillFalls({ test, restHours }: Reading, { battery, systemVolts }: Sheet): number | undefined {
+  if (test !== "battery.rest" || restHours === undefined) return undefined;
+  const falls = surfaceVolts(battery.chemistry, systemVolts, restHours);
+  return falls >= LEAST_FALL ? falls : undefined;
+}
+
+/**
+ * What still counts as standing still. Charging volts at a steady speed, V on 12 V: what a display's last digits do is less. Ohms while
+ * the lead is wiggled, as a share, and a last digit or two of the meter.
+ */
+const STEADY = { volts: 0.4, share: 0.15, digits: 2 } as const;
+
+/** Tests whose figure can be seen to swing: at one speed, or while lead and plug are wiggled. */
+export function swings(test: TestId): boolean {
+  return ["charge.volts", "charge.outputVolts", "stator.resistance", "stator.toGround", "field.resistance", "regulator.ground"].includes(test);
+}
+
+/** Whether a figure swung to and fro by more than a sound machine lets it, and what that comes from. */
+function pulsingWords({ test, swing = 0, value }: Reading, { sheet, meter }: JudgingContext): string | undefined {
+  if (!swings(test) || !isNumber(value)) return undefined;
+  if (testOf(test).unit === "V") return swing > STEADY.volts * (sheet.systemVolts / 12) ? "a loose contact, or a unit or cut-out that chatters" : undefined;
+  return swing > Math.max(STEADY.share * value, STEADY.digits * meter.ohmsResolution)
+    ? "lead or plug, not the winding: part it at the next joint and read there"
+    : undefined;
 }
 
 /**
@@ -213,6 +269,7 @@ const VERDICT_WORDS: Record<Judged, string> = {
   open: "open line",
   shorted: "shorted",
   unequal: "unequal",
+  pulsing: "pulsing",
   info: "noted",
 };
 
@@ -220,6 +277,7 @@ const VERDICT_WORDS: Record<Judged, string> = {
 export function judgedWords(one: Pick<JudgedReading, "judged" | "reading" | "band">): string {
   const { judged, reading, band } = one;
   if (band?.kind === "words") return judged === "in" ? "good" : "not good";
+  if (judged === "pulsing" && testOf(reading.test).unit === "Ω") return "unsteady";
   if (reading.test === "stator.toGround" && judged === "shorted") return "path to case";
   if (reading.test === "stator.toGround" && judged === "low") return "leaks to case";
   if (reading.test === "regulator.diode" && band?.kind === "open") {

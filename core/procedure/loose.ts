@@ -4,7 +4,7 @@ import type { Test } from "./test";
 
 /** Which tests a part without its machine can be put to. */
 const TESTS: Record<Loose, readonly string[]> = {
-  battery: ["battery.rest", "battery.load", "battery.conductance", "battery.crankingAmps", "battery.innerOhms", "inspect.fluid"],
+  battery: ["battery.rest", "battery.cell", "battery.load", "battery.conductance", "battery.crankingAmps", "battery.innerOhms", "inspect.fluid"],
   stator: ["stator.resistance", "stator.toGround", "stator.diode"],
   regulator: ["regulator.diode"],
   generator: ["inspect.brushes", "field.resistance", "stator.resistance", "stator.toGround", "generator.field", "generator.armature", "generator.motoring"],

@@ -1,4 +1,4 @@
-import { expect, test } from "@jest/globals";
+import { describe, expect, test } from "@jest/globals";
 import { oddityOf } from "./oddities";
 import type { Reading } from "./step";
 import { USUAL_TOOLS } from "./tools";
@@ -35,4 +35,18 @@ test("volts that no battery has by itself are asked about: a charger may be on",
   expect(oddityOf({ id: "r", test: "battery.rest", value: 13.6 }, [], USUAL_TOOLS, lithium)).toBeUndefined();
   const six = { battery: { chemistry: "flooded" }, systemVolts: 6 } as const;
   expect(oddityOf({ id: "r", test: "battery.rest", value: 7.1 }, [], USUAL_TOOLS, six)).toMatch(/charger/);
+});
+
+describe("cells that do not add up", () => {
+  const cells = (volts: readonly number[]) => volts.map((value, k): Reading => ({ id: `${k}`, test: "battery.cell", at: `${k + 1}`, value }));
+  const rest: Reading = { id: "rest", test: "battery.rest", value: 12.7 };
+
+  test("to what the battery showed at rest are named at the last of them", () => {
+    const [last, ...before] = cells([2.1, 2.1, 1.2, 2.1, 2.1, 2.1]).reverse() as [Reading, ...Reading[]];
+    expect(odd(last, [rest, ...before])).toBe(
+      "The cells add up to 11.70 V, the whole battery showed 12.70 V: one of them was mistyped, or read between other cells.",
+    );
+    expect(odd(last, before)).toBe("");
+    expect(odd(last, [{ ...rest, value: 11.7 }, ...before])).toBe("");
+  });
 });

@@ -2,7 +2,7 @@ import { restVoltsAt } from "../battery/charge";
 import type { Sheet } from "../machine/sheet";
 import { formatQuantity, isNumber } from "../units";
 import { type TestId, testOf } from "./catalogue";
-import { type Reading, stepTitle } from "./step";
+import { cellsOf, type Reading, stepTitle } from "./step";
 import { TOOLS, type ToolId } from "./tools";
 
 /**
@@ -23,10 +23,27 @@ export function oddityOf(
   const above = ABOVE_FULL[reading.test];
   if (above !== undefined && isNumber(reading.value) && reading.value > restVoltsAt(1, battery.chemistry, systemVolts) + above * (systemVolts / 12))
     return `No battery of this kind shows ${formatQuantity(reading.value, test.unit)} by itself: is a charger or jump pack on still, or hardly off? Take it off, let the battery rest, and read again.`;
+  const apart = cellsApart(reading, before, systemVolts);
+  if (apart !== undefined)
+    return `The cells add up to ${formatQuantity(apart.sum, "V")}, the whole battery showed ${formatQuantity(apart.whole, "V")}: one of them was mistyped, or read between other cells.`;
   if (reading.hot && test.setUp.engine !== "running" && !before.some((earlier) => testOf(earlier.test).setUp.engine === "running" || earlier.hot))
     return "Said to be hot, but the engine has not run in this job: untick it if everything was cold.";
   if (test.tool && !tools.includes(test.tool)) return `The shop's settings name no ${TOOLS[test.tool].toLowerCase()}; the reading counts all the same.`;
   return undefined;
+}
+
+/** Cells add up to their battery within this, V on 12 V: probes in acid are no clean contact. */
+const ADDS_UP = 0.4;
+
+/** What the cells of a whole set add up to, where that is not what the battery showed at rest. */
+function cellsApart(reading: Reading, before: readonly Reading[], systemVolts: 6 | 12): { sum: number; whole: number } | undefined {
+  if (reading.test !== "battery.cell") return undefined;
+  const now = [...before, reading].filter(({ afterRepair }) => afterRepair === reading.afterRepair);
+  const cells = new Map(now.flatMap(({ test, at, value }) => (test === "battery.cell" && isNumber(value) ? [[at, value]] : [])));
+  const whole = now.findLast(({ test }) => test === "battery.rest")?.value;
+  if (cells.size < cellsOf({ systemVolts }) || whole === undefined || !isNumber(whole)) return undefined;
+  const sum = [...cells.values()].reduce((total, volts) => total + volts, 0);
+  return Math.abs(sum - whole) > ADDS_UP * (systemVolts / 12) ? { sum, whole } : undefined;
 }
 
 /** How far above its rest volts when full a battery can be found, V on 12 V: what is left of a charge at rest; nothing with key and lights on. */

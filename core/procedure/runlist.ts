@@ -35,6 +35,7 @@ const ASKED_BY: { test: TestId; by: TestId; judged: readonly Judged[] }[] = [
   { test: "inspect.ground", by: "inspect.terminals", judged: ["low"] },
   { test: "battery.load", by: "battery.rest", judged: ["low"] },
   { test: "battery.load", by: "battery.crank", judged: ["low"] },
+  { test: "battery.cell", by: "battery.load", judged: ["low"] },
   { test: "battery.postDrop", by: "battery.crank", judged: ["low"] },
   { test: "starter.cableDrop", by: "battery.crank", judged: ["low"] },
   { test: "inspect.fluid", by: "charge.volts", judged: ["high"] },

@@ -10,7 +10,7 @@ import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
 import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
 import { type TestId, testOf } from "./catalogue";
-import { probesOf, type Step, type Touched } from "./step";
+import { cellsOf, probesOf, type Step, type Touched } from "./step";
 import type { Dial } from "./test";
 
 /**
@@ -53,7 +53,7 @@ export function simulateStep(sheet: Sheet, condition: Condition, step: Step, met
   const words = WORDS[step.test];
   if (words) return { value: words(state, step, condition), notes: [] };
   const special = SPECIAL[step.test];
-  if (special) return { value: special(state, more), notes: [] };
+  if (special) return { value: special(state, more, step), notes: [] };
   const dial = DIALS[test.dial];
   const places = probesOf(step) ?? { red: "battery+", black: "battery-" };
   const probes = more.touched === "post" && places.red === "battery+" ? { ...places, red: "post+" as const } : places;
@@ -66,12 +66,18 @@ export function simulateStep(sheet: Sheet, condition: Condition, step: Step, met
 const DIALS: Partial<Record<Dial, MeterDial>> = { "V DC": "V DC", "V AC": "V AC", Ω: "Ω", diode: "diode", "A DC": "A DC" };
 
 /** Tests that are read off the battery's own state rather than at two points of the circuit. */
-const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => ReadingValue>> = {
+const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More, step: Step) => ReadingValue>> = {
   "battery.rest": (state, { restHours = 12 }) => {
     const { openVolts } = cellOf(state.battery);
     const { chemistry, systemVolts, charge } = state.battery;
     if (state.chargerVolts !== undefined) return roundTo(voltsOnCharger(cellOf(state.battery), state.chargerVolts), 0.01);
     return roundTo(openVolts + charge * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
+  },
+  "battery.cell": ({ battery, sheet }, _more, { at }) => {
+    const cells = cellsOf(sheet);
+    const sound = cellOf({ ...battery, shortedCells: 0 }).openVolts / cells;
+    const place = (Number(at) - FIRST_TO_FAIL + cells) % cells;
+    return roundTo(sound * (1 - Math.min(1, Math.max(0, battery.shortedCells - place))), 0.01);
   },
   "battery.load": (state, { amps, touched }) => {
     const load = amps ?? pileAmpsOf(state.sheet);
@@ -89,6 +95,9 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More) => Readi
     return roundTo(cell.openVolts + Math.min(raised, surfaceVolts(state.battery.chemistry, state.battery.systemVolts, 0)) / 3, 0.01);
   },
 };
+
+/** The cell that is dead where one is, counted from the plus post: in the middle of the box it is hottest. */
+const FIRST_TO_FAIL = 3;
 
 /** Ohms of the post in a tester's way: its clamp on the cable's lug measures through it. */
 const through = ({ postOhms }: MachineState, touched: Touched | undefined): number => (touched === "lug" ? postOhms : 0);

@@ -34,6 +34,8 @@ export interface Reading extends Step {
   charged?: boolean | undefined;
   restHours?: number | undefined;
   amps?: number | undefined;
+  /** How far the figure swung to and fro over some ten seconds at one speed, highest minus lowest. */
+  swing?: number | undefined;
   /** The standard of a tester's cranking amps; SAE where it is not said. */
   rating?: Rating | undefined;
   /** What the probe or clamp touched at the battery; left out where the test's usual one was. */
@@ -46,7 +48,12 @@ export interface Reading extends Step {
 }
 
 /** What of a sheet says at which points its tests are taken. */
-type Pointed = Pick<Sheet, "family" | "legs" | "fuses">;
+type Pointed = Pick<Sheet, "family" | "legs" | "fuses" | "systemVolts">;
+
+/** Cells of a lead battery. */
+export function cellsOf({ systemVolts }: Pick<Sheet, "systemVolts">): number {
+  return systemVolts / 2;
+}
 
 /** Between which wires the windings of a machine are read. */
 export function pairsOf(sheet: Pick<Sheet, "family" | "legs">): string[] {
@@ -92,6 +99,8 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
       return pairsOf(sheet);
     case "diode":
       return diodesOf(sheet);
+    case "cell":
+      return Array.from({ length: cellsOf(sheet) }, (_, k) => `${k + 1}`);
     case "fuse":
       return sheet.fuses.map((fuse) => fuse.id);
     case "place":
@@ -104,7 +113,7 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 }
 
 /** What of a sheet says which tests can be taken. */
-export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose">;
+export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose" | "battery">;
 
 /** Whether a test can be taken on this machine at all. */
 export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes): boolean {
@@ -116,6 +125,7 @@ export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes)
     armature: turning !== undefined,
     belt: isBelted(sheet),
     unit: !unit?.inLead,
+    caps: sheet.battery.chemistry === "flooded",
     // An isolator keeps the battery off the unit at rest: no volts there are as it should be.
     feed: !unit?.inLead && !sheet.isolator,
   };
@@ -123,7 +133,7 @@ export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes)
 }
 
 /** Every step of a test on this machine: its runs, and at each run its points; none where it cannot be taken. */
-export function stepsOf(test: Test, sheet: Pointed & Pick<Sheet, "testRpm">): Step[] {
+export function stepsOf(test: Test, sheet: Pointed & Takes & Pick<Sheet, "testRpm">): Step[] {
   if (!isTaken(test, sheet)) return [];
   const runs = test.runs ?? [undefined];
   return runs.flatMap((run) =>
@@ -180,7 +190,7 @@ function pointAlias(step: Step): string {
 export function stepTitle(step: Step): string {
   const test = testOf(step.test);
   const title = capital(
-    fill(isGrounded(step) ? test.title.replace("Pair {a}–{b}", "Wire {a} to engine,") : test.title, step).replace("{place}", step.at ?? ""),
+    fill(isGrounded(step) ? test.title.replace("Pair {a}–{b}", "Wire {a} to engine,") : test.title, step).replace(/\{place\}|\{cell\}/, step.at ?? ""),
   );
   const run = runWords(step);
   return run ? `${title}, ${run}` : title;

@@ -17,8 +17,8 @@ export const GROUPS = {
 
 export type GroupId = keyof typeof GROUPS;
 
-/** How a test's points are laid out on a machine: none, one a leg, one a leg that carries the output, one a leg that no sound winding joins to the engine, one where ohms or AC volts of windings are read, one a lead with a diode built in and its two directions, the diode directions, one a fuse, named places, or a place that whoever reads it names. */
-type PointKind = "none" | "leg" | "carrying" | "floating" | "pair" | "acPair" | "innerLead" | "innerDiode" | "diode" | "fuse" | "place" | "named";
+/** How a test's points are laid out on a machine: none, one a leg, one a leg that carries the output, one a leg that no sound winding joins to the engine, one where ohms or AC volts of windings are read, one a cell of the battery, one a lead with a diode built in and its two directions, the diode directions, one a fuse, named places, or a place that whoever reads it names. */
+type PointKind = "none" | "leg" | "carrying" | "floating" | "pair" | "acPair" | "innerLead" | "innerDiode" | "diode" | "cell" | "fuse" | "place" | "named";
 
 export type Dial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "eyes" | "tester";
 
@@ -68,8 +68,8 @@ export interface Test {
   minutes: number;
   /** What it takes beyond a multimeter. */
   tool?: ToolId;
-  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output. */
-  needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed";
+  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output, a battery that may have caps. */
+  needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed" | "caps";
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;

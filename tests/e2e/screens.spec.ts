@@ -92,7 +92,7 @@ test("intake: nothing picked is said, what was typed stays; a plain cause ends t
   await page.getByText("Warning lamp on", { exact: true }).click();
   await page.getByRole("button", { name: "End it here: plain cause" }).click();
   await expect(page).toHaveURL(/\/report$/);
-  await expect(page.getByText("Ended at the counter: plain cause")).toBeVisible();
+  await expect(page.getByText("Plain cause, nothing failed")).toBeVisible();
 });
 
 test("a sheet is changed, refused field by field, and a job keeps its own copy", async ({ shop: page, workshop }) => {

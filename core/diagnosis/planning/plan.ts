@@ -76,7 +76,7 @@ const WAITING = { share: 0.05, most: 120 } as const;
  * What is lost with rest, or with the first run, counts for so many minutes (after a run, for so many times what it would tell at most); so does a plug that is parted before charging volts were
  * read: whoever begins there has to join it again, and often need not have come.
  */
-const LOST = { rest: 40, run: 12, over: 2, unproven: 7 } as const;
+const LOST = { rest: 40, run: 12, over: 2, unproven: 25 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
 const SHOWN = 8;
 /** Stays that are laid out ahead, and readings of the stays after the first. */
