@@ -19,6 +19,7 @@ export default defineConfig({
         fill: "./bench/fill.ts",
         circuit: "./bench/circuit.ts",
         families: "./bench/families.ts",
+        library: "./bench/library.ts",
         diagnosis: "./bench/diagnosis.ts",
         fuzz: "./bench/fuzz.ts",
         engine: "./bench/engine.ts",

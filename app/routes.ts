@@ -15,6 +15,7 @@ export default [
   route("jobs/:id/report", "routes/report.tsx"),
   route("machines", "routes/machines.tsx"),
   route("machines.csv", "routes/sheet-table.ts"),
+  route("machines.json", "routes/sheet-table.ts", { id: "routes/sheet-list" }),
   route("machines/import", "routes/sheets-import.tsx"),
   route("machines/new", "routes/machine-new.tsx"),
   route("machines/:id", "routes/machine.tsx"),

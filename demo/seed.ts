@@ -9,7 +9,7 @@ import { seedDemo } from "./workshop";
 try {
   const store = new Store(openDatabase(dataFolder(), MIGRATIONS));
   const { open, closed } = store.jobs.count();
-  if (open + closed + store.sheets.list().length === 0) seedDemo(store, new Date());
+  if (open + closed + store.sheets.count() === 0) seedDemo(store, new Date());
   store.close();
 } catch (error) {
   if (!(error instanceof DatabaseProblem)) throw error;

@@ -1,6 +1,7 @@
 import type { Sheet, SheetBand } from "../core/machine/sheet";
 import type { Wire } from "../core/machine/wire";
 import { OTHER_SHEETS } from "./otherSheets";
+import { PARTIAL_SHEETS } from "./partialSheets";
 
 /** The invented makers' sheets of the demo workshop. Electrical figures are those of plausible machines of each kind. */
 
@@ -238,7 +239,7 @@ export const THREE_PHASE_SHEETS: readonly Sheet[] = [
   },
 ];
 
-export const DEMO_SHEETS: readonly Sheet[] = [...THREE_PHASE_SHEETS, ...OTHER_SHEETS];
+export const DEMO_SHEETS: readonly Sheet[] = [...THREE_PHASE_SHEETS, ...OTHER_SHEETS, ...PARTIAL_SHEETS];
 
 /** The demo sheet of that id. */
 export function demoSheet(id: string): Sheet | undefined {

@@ -1,13 +1,13 @@
 import { describe, expect, test } from "@jest/globals";
 import Papa from "papaparse";
 import { DEMO_SHEETS } from "../demo/sheets";
-import { readSheetTable, writeSheetTable } from "./sheetTable";
+import { readSheets, writeSheetTable } from "./sheetTable";
 
 const [whole] = DEMO_SHEETS;
 if (!whole) throw new Error("no sheet");
 const table = writeSheetTable([whole]);
 const [header = "", first = "", ...rest] = table.split("\r\n").filter(Boolean);
-const read = (text: string) => readSheetTable(text, async () => undefined);
+const read = (text: string) => readSheets(text, async () => undefined);
 const problemsOf = async (text: string): Promise<string[]> => (await read(text)).problems.map(({ row, column, error }) => `${row} ${column}: ${error}`);
 const withCell = (line: string, column: string, cell: string): string => {
   const [cells = []] = Papa.parse<string[]>(line).data;
@@ -73,5 +73,24 @@ describe("what is wrong is named row by row, and that sheet is not kept", () => 
     const { sheets, problems } = await read([header, withCell(lines[0] ?? "", "chemistry", "water"), ...lines.slice(1)].join("\r\n"));
     expect(problems.map(({ row, column }) => [row, column])).toEqual([[2, "chemistry"]]);
     expect(sheets).toEqual([other]);
+  });
+});
+
+describe("sheets as a list of documents", () => {
+  test("come back as they were, with a mark before them or not", async () => {
+    expect(await read(JSON.stringify(DEMO_SHEETS))).toEqual({ sheets: DEMO_SHEETS, problems: [] });
+    expect(await read(`\uFEFF${JSON.stringify(whole)}`)).toEqual({ sheets: [whole], problems: [] });
+  });
+
+  test("a document with something wrong is told by its place, and the others can be kept", async () => {
+    const upsideDown = { ...whole, id: "upside-down", bands: [{ test: "charge.volts", rpm: 5000, low: 15, high: 14 }] };
+    const { sheets, problems } = await read(JSON.stringify([whole, upsideDown, whole, 7]));
+    expect(sheets).toEqual([whole]);
+    expect(problems.map(({ row, column }) => `${row} ${column}`)).toEqual(["2 bands.0.low", `3 id`, expect.stringMatching(/^4 /)]);
+  });
+
+  test("no JSON, and far too much of it, are one sentence", async () => {
+    expect(await problemsOf("[{")).toEqual([expect.stringMatching(/^1 document: is not valid JSON/)]);
+    expect(await problemsOf(`${"[".repeat(100)}${"]".repeat(100)}`)).toEqual(["1 document: nests deeper than 32 levels"]);
   });
 });

@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 import { parseSheet, type Sheet, type SheetBand } from "../core/machine/sheet";
+import { beyondBounds } from "./bounds";
 import { csvOf } from "./table";
 
 /** Sheets as a table that any spreadsheet opens: one row a band, what belongs to the model in the first row of its name. */
@@ -141,7 +142,7 @@ const AT_A_TIME = 20;
  * Reads sheets out of comma- or semicolon-separated text. A sheet with anything wrong in its rows is not among those that can be kept.
  * @param rest lets others go on between some sheets and the next: thousands take a while
  */
-export async function readSheetTable(text: string, rest: () => Promise<unknown>): Promise<SheetTable> {
+async function readSheetTable(text: string, rest: () => Promise<unknown>): Promise<SheetTable> {
   const whole = (error: string, column = "table"): SheetTable => ({ sheets: [], problems: [{ row: 1, column, error }] });
   if (text.includes("\uFFFD") || text.includes("\0")) return whole("is not in UTF-8; save it as “CSV UTF-8”");
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
@@ -178,6 +179,34 @@ export async function readSheetTable(text: string, rest: () => Promise<unknown>)
     if (read.sheet && !broken) sheets.push(read.sheet);
   }
   return { sheets, problems: problems.sort((a, b) => a.row - b.row) };
+}
+
+/**
+ * Reads sheets out of what was chosen or pasted: a list of JSON documents, as the shelf gives them, or a table. Of a list the rows are
+ * its documents, the first one 1.
+ */
+export async function readSheets(text: string, rest: () => Promise<unknown>): Promise<SheetTable> {
+  if (!/^\uFEFF?\s*[[{]/.test(text)) return readSheetTable(text, rest);
+  const whole = (error: string): SheetTable => ({ sheets: [], problems: [{ row: 1, column: "document", error }] });
+  const beyond = beyondBounds(text);
+  if (beyond) return whole(beyond);
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(text.replace(/^\uFEFF/, ""));
+  } catch (error) {
+    return whole(`is not valid JSON: ${error instanceof Error ? error.message : "it cannot be read"}`);
+  }
+  const documents: unknown[] = Array.isArray(parsed) ? parsed : [parsed];
+  if (documents.length > MOST_ROWS) return whole(`holds more than ${MOST_ROWS.toLocaleString("en")} sheets`);
+  const [sheets, problems]: [Map<string, Sheet>, RowProblem[]] = [new Map(), []];
+  for (const [k, document] of documents.entries()) {
+    if (k % AT_A_TIME === 0) await rest();
+    const read = parseSheet(document);
+    if (!read.ok) problems.push(...read.problems.map(({ field, error }) => ({ row: k + 1, column: field, error })));
+    else if (sheets.has(read.sheet.id)) problems.push({ row: k + 1, column: "id", error: `names the sheet ${read.sheet.id} a second time` });
+    else sheets.set(read.sheet.id, read.sheet);
+  }
+  return { sheets: [...sheets.values()], problems };
 }
 
 /** A cell without the mark that keeps it from being a formula. */

@@ -1,7 +1,20 @@
 // The one way in for every command. Uses nothing but Node, so that it runs on a fresh clone.
 
 import { build } from "./lib/build.mjs";
-import { bench, benchCircuit, benchDiagnosis, benchEndurance, benchEngine, benchFamilies, check, demo, dev, screenshots, start } from "./lib/commands.mjs";
+import {
+  bench,
+  benchCircuit,
+  benchDiagnosis,
+  benchEndurance,
+  benchEngine,
+  benchFamilies,
+  benchLibrary,
+  check,
+  demo,
+  dev,
+  screenshots,
+  start,
+} from "./lib/commands.mjs";
 import { install } from "./lib/install.mjs";
 import { Stop } from "./lib/run.mjs";
 import { test } from "./lib/test.mjs";
@@ -17,6 +30,7 @@ const COMMANDS = {
   "bench:endurance": benchEndurance,
   "bench:engine": benchEngine,
   "bench:families": benchFamilies,
+  "bench:library": benchLibrary,
   build,
   start,
   screenshots,

@@ -25,24 +25,25 @@ export class Finds {
   /**
    * What holds every word that was typed, the best first; where nothing does, what shares most of their letters in threes with them, so
    * that a typing error still finds its machine. One or two letters find tags and names that begin so.
+   * @param kind only what is of it
    */
-  look(typed: string): Find[] {
+  look(typed: string, kind?: Find["kind"]): Find[] {
     const words = typed.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8);
     const long = words.filter((word) => [...word].length >= TRIGRAM);
     if (words.length === 0) return [];
-    if (long.length === 0) return this.#beginning(words.join(" "));
-    const exact = this.#matching(long.map(quoted).join(" AND "));
+    if (long.length === 0) return kind === "sheet" || kind === "job" ? [] : this.#beginning(words.join(" "));
+    const exact = this.#matching(long.map(quoted).join(" AND "), kind);
     if (exact.length > 0) return exact;
     const threes = [...new Set(long.flatMap((word) => trigrams(word)))];
-    return this.#matching(threes.map(quoted).join(" OR "));
+    return this.#matching(threes.map(quoted).join(" OR "), kind);
   }
 
-  #matching(query: string): Find[] {
+  #matching(query: string, kind: Find["kind"] | undefined): Find[] {
     // A title tells more than what stands beside it; a machine or sheet more than one of its many jobs.
     return this.#sql(
-      `SELECT kind, ref, title, more FROM finds WHERE finds MATCH ?
+      `SELECT kind, ref, title, more FROM finds WHERE finds MATCH @query AND (@kind IS NULL OR kind = @kind)
          ORDER BY bm25(finds, 0, 0, 4, 1) - (CASE kind WHEN 'machine' THEN 2 WHEN 'sheet' THEN 1 ELSE 0 END), rowid LIMIT ${MOST}`,
-    ).all(query) as Find[];
+    ).all({ query, kind: kind ?? null }) as Find[];
   }
 
   #beginning(letters: string): Find[] {

@@ -39,6 +39,7 @@ describe("opening", () => {
       "seen_cautions",
       "sent_forms",
       "sessions",
+      "sheet_versions",
       "sheets",
       "shop",
       "skips",
@@ -57,7 +58,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(27);
+    expect(tables(db)).toHaveLength(28);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

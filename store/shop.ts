@@ -87,8 +87,12 @@ export class Workshop {
     ).run({ ...meter, trueRms: meter.trueRms ? 1 : 0 });
   }
 
-  units(): Unit[] {
-    return this.#sql("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units ORDER BY tag").all() as Unit[];
+  /** Machines on the books by their tags, each with maker and model; at most so many. */
+  units(limit: number): (Unit & { model: string })[] {
+    return this.#sql(
+      `SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor, maker || ' ' || s.model AS model
+         FROM units JOIN sheets s ON s.id = sheet_id ORDER BY tag LIMIT ?`,
+    ).all(limit) as (Unit & { model: string })[];
   }
 
   unit(tag: string): Unit | undefined {

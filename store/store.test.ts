@@ -222,7 +222,7 @@ describe("shop, sheets and machines", () => {
     expect(store.workshop.addUnit(unit)).toBe(true);
     expect(store.workshop.addUnit({ ...unit, nickname: "Other" })).toBe(false);
     expect(store.workshop.unit("SK-900")).toEqual(unit);
-    expect(store.sheets.list()[0]?.units).toBe(1);
+    expect(store.sheets.list(1, 0)[0]?.units).toBe(1);
     expect(() => store.workshop.addUnit({ ...unit, tag: "SK-901", sheetId: "nowhere" })).toThrow(/FOREIGN KEY/);
   });
 });

@@ -7,11 +7,15 @@ import type { Route } from "./+types/find";
 /** Longer than this nobody types to find something. */
 const LONGEST = 80;
 
+const KINDS = ["machine", "sheet", "job"] as const;
+
 /** What a few letters find, each with the page that it leads to. */
 export function loader({ context, request }: Route.LoaderArgs): Response {
   const store = context.get(storeContext);
-  const typed = (new URL(request.url).searchParams.get("q") ?? "").slice(0, LONGEST);
-  const found = store.finds.look(typed).map((one): Found => ({ ...one, to: pageOf(one, store) }));
+  const { searchParams } = new URL(request.url);
+  const typed = (searchParams.get("q") ?? "").slice(0, LONGEST);
+  const kind = KINDS.find((one) => one === searchParams.get("kind"));
+  const found = store.finds.look(typed, kind).map((one): Found => ({ ...one, to: pageOf(one, store) }));
   return Response.json(found, { headers: { "Cache-Control": "no-store" } });
 }
 

@@ -11,19 +11,21 @@ import { formOf, sendOnce } from "../forms.server";
 import { takeIn } from "../jobs/intake.server";
 import { WhatIsIt } from "../jobs/WhatIsIt";
 import { Choice, errorProps, Field } from "../ui/forms";
+import type { Found } from "../ui/found";
 import { TopBar } from "../ui/TopBar";
+import { useFound } from "../ui/useFound";
 import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/intake";
 
+/** Machines and sheets that come with the page; of more, those are fetched that what is typed finds. */
+const OFFERED = 200;
+
+const kindOf = (kind: string | null): string => KIND_IDS.flatMap((id) => (id === kind ? [KINDS[id]] : []))[0] ?? "Kind not given";
+
 export function loader({ context }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheets = store.sheets.list().map(({ sheet }) => ({
-    id: sheet.id,
-    name: `${sheet.maker} ${sheet.model}`,
-    kind: sheet.kind ? KINDS[sheet.kind] : "Kind not given",
-    years: sheet.years ?? "",
-  }));
-  return { units: store.workshop.units(), sheets };
+  const sheets = store.sheets.offered(OFFERED).map(({ id, name, kind }) => ({ id, name, kind: kindOf(kind) }));
+  return { units: store.workshop.units(OFFERED), sheets, whole: store.sheets.count() <= OFFERED };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -54,16 +56,23 @@ interface Offered {
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
-  const { units, sheets } = loaderData;
+  const { units, sheets, whole } = loaderData;
   const errors: Record<string, string> = actionData?.errors ?? {};
   const [search, setSearch] = useState("");
   const [machine, setMachine] = useState("");
   const [complaints, setComplaints] = useState<string[]>([]);
   const [causes, setCauses] = useState<string[]>([]);
   const busy = useNavigation().state !== "idle";
-  const choices = useMemo(() => choicesOf(units, sheets), [units, sheets]);
+  const { found } = useFound(whole ? "" : search.trim().toLowerCase());
+  // What was found and picked stays picked, whatever is typed after it.
+  const [picked, setPicked] = useState<Offered>();
+  const choices = useMemo(() => {
+    const offered = choicesOf(units, sheets);
+    return picked && !offered.some(({ value }) => value === picked.value) ? [picked, ...offered] : offered;
+  }, [units, sheets, picked]);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine);
+  const fits = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine);
+  const shown = [...(found ?? []).flatMap((one) => (fits.some(({ value }) => value === choiceValue(one)) ? [] : choiceOf(one))), ...fits];
   // A search that finds nothing leaves the machines without a sheet in reach.
   const listed = shown.length > 0 ? shown : choices.filter(({ value }) => value.startsWith("family:"));
   const counter = triage(complaints, causes);
@@ -103,7 +112,10 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       name="machine"
                       value={choice.value}
                       checked={machine === choice.value}
-                      onChange={() => setMachine(choice.value)}
+                      onChange={() => {
+                        setMachine(choice.value);
+                        setPicked(choice);
+                      }}
                       className="size-5 shrink-0"
                     />
                     <span className="font-medium">{choice.name}</span>
@@ -249,10 +261,17 @@ function wiresOf(machine: string): string {
   return `${["The", "One", "Two", "Three", "Four", "Five"][count]} wires`;
 }
 
+const choiceValue = ({ kind, ref }: Found): string => `${kind === "machine" ? "unit" : kind}:${ref}`;
+
+/** Something that was found on a long shelf, as a choice; a job is none. */
+function choiceOf(found: Found): Offered[] {
+  if (found.kind === "job") return [];
+  return [{ value: choiceValue(found), name: found.kind === "sheet" ? `A ${found.title}` : found.title, detail: found.more.trim() || "on the books" }];
+}
+
 function choicesOf(units: Route.ComponentProps["loaderData"]["units"], sheets: Route.ComponentProps["loaderData"]["sheets"]): Offered[] {
-  const name = (id: string): string => sheets.find((sheet) => sheet.id === id)?.name ?? id;
   return [
-    ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: name(unit.sheetId) })),
+    ...units.map((unit) => ({ value: `unit:${unit.tag}`, name: `${unit.tag} “${unit.nickname}”`, detail: unit.model })),
     ...sheets.map((sheet) => ({ value: `sheet:${sheet.id}`, name: `A ${sheet.name}`, detail: `${sheet.kind}, not on the books yet` })),
     // Who has no sheet sees wires and a unit; where the readings tell which kind of unit it is, that comes first.
     ...[...FAMILIES]

@@ -1,19 +1,44 @@
+import { format } from "date-fns";
 import { data, redirect } from "react-router";
 import { FAMILY_IDS } from "../../core/machine/families/registry";
 import type { Sheet } from "../../core/machine/sheet";
 import { unlistedSheet } from "../../core/machine/unlisted";
+import { drawnSheet } from "../../core/procedure/drawnSheet";
+import type { JobFile } from "../../store/jobs";
 import { storeContext } from "../context";
 import { formOf, written } from "../forms.server";
+import { isSound } from "../jobs/endings";
+import { jobFileOf } from "../jobs/file.server";
+import { viewOf } from "../jobs/view";
 import { readSheetForm } from "../sheets/read.server";
 import { SheetForm } from "../sheets/SheetForm";
 import { TopBar } from "../ui/TopBar";
 import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/machine-new";
 
-/** A new sheet may begin as a copy of another: all but its short name, so that one of two sisters is written once. */
+/**
+ * A new sheet may begin as a copy of another, all but its short name, so that one of two sisters is written once; or from the readings of
+ * a machine that a job has left sound.
+ */
 export function loader({ context, request }: Route.LoaderArgs) {
-  const id = new URL(request.url).searchParams.get("like");
-  return { like: id === null ? undefined : context.get(storeContext).sheets.find(id) };
+  const { searchParams } = new URL(request.url);
+  const [id, from] = [searchParams.get("like"), searchParams.get("from")];
+  if (from !== null) return { like: drawnFrom(jobFileOf(context, from).file), from };
+  return { like: id === null ? undefined : context.get(storeContext).sheets.find(id), from: undefined };
+}
+
+/** @throws a Response (404) for a job that has not left its machine sound */
+function drawnFrom(file: JobFile): Sheet {
+  const { job } = file;
+  if (!isSound(job))
+    throw new Response("A sheet is drawn from a machine that a job has left sound: proven after its repair, or with nothing failed.", { status: 404 });
+  const view = viewOf(file);
+  const name = [job.unitTag, `“${job.nickname}”`, format(job.closedAt ?? job.openedAt, "d MMM yyyy")].filter(Boolean).join(", ");
+  return drawnSheet(
+    job.sheet,
+    view.judged.filter(({ reading }) => view.isNow(reading)),
+    name,
+  );
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -42,7 +67,7 @@ function draft(like: Sheet | undefined) {
 }
 
 export default function MachineNew({ loaderData, actionData }: Route.ComponentProps) {
-  const { like } = loaderData;
+  const { like, from } = loaderData;
   return (
     <>
       <title>Write a sheet · Uvrel</title>
@@ -50,7 +75,11 @@ export default function MachineNew({ loaderData, actionData }: Route.ComponentPr
       <main className="mx-auto max-w-5xl px-4 py-5 md:px-6">
         <h1 className="mt-0">Write a sheet</h1>
         {like ? (
-          <p className="rule-left">{`Begun as a copy of ${like.maker} ${like.model}: give it a short name of its own, and change what differs.`}</p>
+          <p className="rule-left">
+            {from
+              ? `Begun from job ${from}: its readings, with the room that sisters need. Give it a short name of its own, and look each band over.`
+              : `Begun as a copy of ${like.maker} ${like.model}: give it a short name of its own, and change what differs.`}
+          </p>
         ) : null}
         <p className="text-mute">Leave out what the maker leaves out: a school fills the missing bands, and says so.</p>
         <NotSent />

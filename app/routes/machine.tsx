@@ -1,3 +1,4 @@
+import { format } from "date-fns";
 import { Form, Link } from "react-router";
 import { PLACES } from "../../core/machine/access";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
@@ -25,12 +26,17 @@ export async function loader({ context, params, request }: Route.LoaderArgs) {
   const other = new URL(request.url).searchParams.get("beside");
   return {
     sheet,
-    others: store.sheets.names().filter(({ ref }) => ref !== id),
+    others: store.sheets.names(OFFERED).filter(({ ref }) => ref !== id),
     beside: other === null ? undefined : store.sheets.find(other),
+    versions: store.sheets.versions(sheet.id),
+    changedAt: store.sheets.changedAt(sheet.id) ?? "",
     school: store.workshop.shop().school,
     curve: await context.get(officeContext).curve(sheet),
   };
 }
+
+/** Sheets that can be laid beside this one from its own list. */
+const OFFERED = 300;
 
 /** Where the regulator feels the volts it holds. */
 const SENSES = { battery: "at the battery, by its own wire", output: "at its own output", unknown: "not given" } as const;
@@ -98,6 +104,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
             ))}
           </dl>
           <Beside sheet={sheet} beside={loaderData.beside} others={loaderData.others} />
+          <Versions sheet={sheet} changedAt={loaderData.changedAt} versions={loaderData.versions} />
           <Budget sheet={sheet} school={school} curve={loaderData.curve} />
         </section>
         <section>
@@ -148,6 +155,38 @@ function wakesAt({ aboveRpm, afterSeconds }: NonNullable<Sheet["wakes"]>): strin
   return [aboveRpm === undefined ? "" : `above ${aboveRpm.toLocaleString("en")} rpm`, afterSeconds === undefined ? "" : `after ${afterSeconds} s`]
     .filter(Boolean)
     .join(", then ");
+}
+
+/** What this sheet said before, change by change: jobs keep what they began with. */
+function Versions({ sheet, changedAt, versions }: { sheet: Sheet; changedAt: string; versions: readonly { sheet: Sheet; stoodFrom: string }[] }) {
+  if (versions.length === 0) return null;
+  const after = [{ sheet, stoodFrom: changedAt }, ...versions];
+  return (
+    <details className="mt-4">
+      <summary className="text-petrol min-h-9 cursor-pointer">
+        Changed {versions.length} {versions.length === 1 ? "time" : "times"}: what it said before
+      </summary>
+      <ol className="m-0 list-none p-0">
+        {versions.map((before, k) => {
+          const then = after[k] as (typeof after)[number];
+          return (
+            <li key={`${before.stoodFrom} ${then.stoodFrom}`} className="border-hair border-t py-1.5">
+              <p className="m-0" suppressHydrationWarning>
+                {format(then.stoodFrom, "d MMM yyyy, HH:mm")}
+              </p>
+              <ul className="m-0 list-none p-0 text-[0.95rem]">
+                {differencesOf(before.sheet, then.sheet).map(({ field, stands, typed }) => (
+                  <li key={field}>
+                    <span className="text-mute">{field}:</span> {stands} → {typed}
+                  </li>
+                ))}
+              </ul>
+            </li>
+          );
+        })}
+      </ol>
+    </details>
+  );
 }
 
 /** Where this sheet differs from another, figure by figure. */

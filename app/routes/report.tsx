@@ -1,6 +1,7 @@
 import { format } from "date-fns";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
+import { Link } from "react-router";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { testOf } from "../../core/procedure/catalogue";
@@ -14,7 +15,7 @@ import type { JobFile } from "../../store/jobs";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
 import { cautionsOf } from "../bench/SetUp";
-import { endingsOf } from "../jobs/endings";
+import { endingsOf, isSound } from "../jobs/endings";
 import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { ofMachine } from "../jobs/ofMachine";
@@ -75,6 +76,11 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         <button type="button" className="btn min-h-10" onClick={() => window.print()}>
           <Printer size={17} aria-hidden="true" /> Print
         </button>
+        {isSound(job) ? (
+          <Link to={`/machines/new?from=${job.id}`} className="flex min-h-11 items-center">
+            Draft a sheet
+          </Link>
+        ) : null}
         <a href={`/jobs/${job.id}/case.json`} download className="flex min-h-11 items-center">
           Case file
         </a>

@@ -5,15 +5,21 @@ import { RigScreen } from "../rig/RigScreen";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/rig";
 
+/** Sheets that the list of machines offers; the others are reached from their own page. */
+const OFFERED = 300;
+
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
-  const sheets = store.sheets.list().map((line) => line.sheet);
+  const sheets = store.sheets.names(OFFERED);
   const named = new URL(request.url).searchParams.get("sheet");
-  const id = named === null ? sheets[0]?.id : sheetIdOf(named);
+  const id = named === null ? sheets[0]?.ref : sheetIdOf(named);
   const sheet = id === undefined ? undefined : store.sheets.find(id);
   if (named !== null && !sheet) throw new Response(`There is no sheet “${named}” on the shelf.`, { status: 404 });
   const { id: _, ...meter } = store.workshop.meter();
-  return { sheet: sheet ?? null, sheets: sheets.map((one) => ({ id: one.id, name: `${one.maker} ${one.model}` })), meter };
+  const offered = sheets.map(({ ref, name }) => ({ id: ref, name }));
+  // One that was found by name stands among them, however long the shelf.
+  if (sheet && !offered.some((one) => one.id === sheet.id)) offered.unshift({ id: sheet.id, name: `${sheet.maker} ${sheet.model}` });
+  return { sheet: sheet ?? null, sheets: offered, meter };
 }
 
 /** Only another machine needs the server; everything else happens in the page. */

@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { data, Form, redirect, useNavigation } from "react-router";
 import type { Sheet } from "../../core/machine/sheet";
-import { type RowProblem, readSheetTable } from "../../formats/sheetTable";
+import { type RowProblem, readSheets } from "../../formats/sheetTable";
 import type { Store } from "../../store/store";
 import { storeContext } from "../context";
 import { formOf, textOf, written } from "../forms.server";
@@ -25,7 +25,7 @@ const nameOf = ({ maker, model }: Sheet): string => `${maker} ${model}`;
 
 /** What a table would do to the shelf. */
 async function previewOf(store: Store, text: string): Promise<Preview> {
-  const { sheets, problems } = await readSheetTable(text, setImmediate);
+  const { sheets, problems } = await readSheets(text, setImmediate);
   const preview: Preview = { fresh: [], changed: [], same: 0, problems };
   for (const sheet of sheets) {
     const stands = store.sheets.find(sheet.id);
@@ -47,10 +47,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await formOf(request);
   const text = await textOf(form, "table");
   const refuse = (error: string, typed = "") => data({ error, text: typed, preview: undefined }, { status: 422 });
-  if (text === undefined) return refuse("The file is larger than 2 MB: send the table in parts.");
-  if (text.trim() === "") return refuse("The table is empty: choose a file or paste it.");
+  if (text === undefined) return refuse("The file is larger than 2 MB: send it in parts.");
+  if (text.trim() === "") return refuse("It is empty: choose a file or paste it.");
   if (form.get("intent") !== "keep") return data({ error: undefined, text, preview: await previewOf(store, text) });
-  const { sheets } = await readSheetTable(text, setImmediate);
+  const { sheets } = await readSheets(text, setImmediate);
   if (sheets.length === 0) return refuse("None of its sheets can be kept.", text);
   const now = new Date().toISOString();
   await written(
@@ -73,17 +73,20 @@ export default function SheetsImport({ actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
   return (
     <>
-      <title>Sheets from a table · Uvrel</title>
+      <title>Sheets from a file · Uvrel</title>
       <TopBar back={{ to: "/machines", label: "Sheets" }} />
       <main className="mx-auto max-w-3xl px-5 py-6">
-        <h1 className="mt-0">Sheets from a table</h1>
+        <h1 className="mt-0">Sheets from a file</h1>
         <p>
           One row a band, as{" "}
           <a href="/machines.csv" className="text-petrol underline">
             the shelf as a table
           </a>{" "}
-          has it: commas or semicolons, decimal point or comma, UTF-8. Nothing is kept before you have seen what it would be. Jobs keep the sheet that they
-          began with.
+          has it: commas or semicolons, decimal point or comma, UTF-8; or a{" "}
+          <a href="/machines.json" className="text-petrol underline">
+            list of JSON documents
+          </a>
+          . Nothing is kept before you have seen what it would be. Jobs keep the sheet that they began with.
         </p>
         <NotSent />
         {answer?.error ? (
@@ -94,8 +97,8 @@ export default function SheetsImport({ actionData }: Route.ComponentProps) {
         {preview ? <WhatItWouldDo preview={preview} text={answer?.text ?? ""} busy={busy} /> : null}
         <Form method="post" encType="multipart/form-data" className="mt-5 flex flex-col gap-4">
           <label className="flex flex-col gap-1 font-medium">
-            Table (.csv)
-            <input type="file" name="file" accept=".csv,text/csv" className="field py-2" />
+            Table (.csv) or documents (.json)
+            <input type="file" name="file" accept=".csv,.json,text/csv,application/json" className="field py-2" />
           </label>
           <label className="flex flex-col gap-1 font-medium">
             or paste it

@@ -42,10 +42,13 @@ import { useFastLinks } from "../ui/useFastLinks";
 import { FormId, NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/verdict";
 
+/** Machines that a loose part can be put with from a list. */
+const OFFERED = 300;
+
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const knows = shopKnows(store, file);
-  const units = file.job.sheet.loose ? store.workshop.units().map(({ tag, nickname }) => ({ tag, nickname })) : [];
+  const units = file.job.sheet.loose ? store.workshop.units(OFFERED).map(({ tag, nickname }) => ({ tag, nickname })) : [];
   return { file, knows, kept: adviceOf(context, file, knows), units };
 }
 

@@ -2,14 +2,12 @@ import { Search } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import type { Found } from "./found";
 import { useKeys } from "./keys";
 import { Panel } from "./Panel";
+import { useFound } from "./useFound";
 
 /** What each kind of find is called. */
 const KINDS = { machine: "Machine", sheet: "Sheet", job: "Job" } as const;
-/** The hand rests so long before it is looked for, ms. */
-const RESTS = 120;
 
 /** Pages that are found by their names, without the server. */
 const PAGES: readonly { title: string; to: string }[] = [
@@ -24,28 +22,10 @@ const PAGES: readonly { title: string; to: string }[] = [
 export function FindPanel() {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
-  const [found, setFound] = useState<readonly Found[]>();
-  const [unreachable, setUnreachable] = useState(false);
   const navigate = useNavigate();
   useKeys({ "/": () => setOpen(true) });
   const words = typed.trim().toLowerCase();
-
-  useEffect(() => {
-    setFound(undefined);
-    if (words === "") return;
-    const stop = new AbortController();
-    const resting = setTimeout(async () => {
-      const response = await fetch(`/find?q=${encodeURIComponent(words)}`, { signal: stop.signal }).catch(() => undefined);
-      const answer = response?.ok ? ((await response.json().catch(() => undefined)) as Found[] | undefined) : undefined;
-      if (stop.signal.aborted) return;
-      setUnreachable(answer === undefined);
-      setFound(answer ?? []);
-    }, RESTS);
-    return () => {
-      clearTimeout(resting);
-      stop.abort();
-    };
-  }, [words]);
+  const { found, unreachable } = useFound(words);
 
   const pages = words === "" ? [] : PAGES.filter(({ title }) => title.toLowerCase().includes(words));
   const close = (): void => {

@@ -81,6 +81,12 @@ export function benchFamilies(args) {
   run("node", ["build/tools/families.js", ...args], { NODE_ENV: "production" });
 }
 
+/** The library at thousands of sheets. */
+export function benchLibrary(args) {
+  build();
+  run("node", ["build/tools/library.js", ...args], { NODE_ENV: "production" });
+}
+
 /** Times the engine's parts: drawing charts in threads, an update, a ranking. */
 export function benchEngine() {
   build();
