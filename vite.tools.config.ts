@@ -20,6 +20,7 @@ export default defineConfig({
         circuit: "./bench/circuit.ts",
         families: "./bench/families.ts",
         library: "./bench/library.ts",
+        trace: "./bench/trace.ts",
         diagnosis: "./bench/diagnosis.ts",
         fuzz: "./bench/fuzz.ts",
         engine: "./bench/engine.ts",

@@ -11,6 +11,7 @@ export default [
   route("jobs/:id/case.json", "routes/case-file.ts"),
   route("jobs/:id/verdict", "routes/verdict.tsx"),
   route("jobs/:id/drain", "routes/drain.tsx"),
+  route("jobs/:id/traces", "routes/traces.tsx"),
   route("jobs/:id/sweep", "routes/sweep.tsx"),
   route("jobs/:id/report", "routes/report.tsx"),
   route("machines", "routes/machines.tsx"),

@@ -12,6 +12,7 @@ import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
 import { addPerson } from "./person";
 import { addSimulate } from "./simulate";
+import { addTrace } from "./trace";
 
 /** Exit code for input that is refused. */
 const REFUSED = 2;
@@ -44,6 +45,7 @@ addConsult(program, findSheet, populations);
 addBench(program, refuse);
 addBackup(program, dataFolder(), refuse);
 addPerson(program, dataFolder(), refuse);
+addTrace(program, refuse);
 
 await program.parseAsync();
 

@@ -39,6 +39,8 @@ function printed(value: number, unit: Unit): string {
   if (unit === "Ω") return value.toFixed(size >= 20 ? 0 : 2);
   if (unit === "mΩ") return String(roundTo(value, size >= 20 ? 0.1 : 0.01));
   if (unit === "A") return value.toFixed(1);
+  // Ripple is worth its hundredths.
+  if (unit === "V AC" && size < 2) return String(roundTo(value, 0.01));
   return String(roundTo(value, size >= 1000 ? 1 : 0.1));
 }
 

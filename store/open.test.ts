@@ -43,6 +43,7 @@ describe("opening", () => {
       "sheets",
       "shop",
       "skips",
+      "traces",
       "units",
       "waits",
     ]);
@@ -58,7 +59,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(28);
+    expect(tables(db)).toHaveLength(29);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

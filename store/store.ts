@@ -13,6 +13,7 @@ import { PriceList } from "./prices";
 import { Sheets } from "./sheets";
 import { Workshop } from "./shop";
 import { RailTags } from "./tags";
+import { Traces } from "./traces";
 import { isBusy, isDamage } from "./trouble";
 
 /** How often, and for how long in all, an action is tried again while another program writes, ms. */
@@ -30,6 +31,7 @@ export class Store {
   readonly prices: PriceList;
   readonly sheets: Sheets;
   readonly tags: RailTags;
+  readonly traces: Traces;
   readonly workshop: Workshop;
   /** What is wrong with the database, once it was noticed: from then on nothing is written to it. */
   damage: string | undefined;
@@ -50,6 +52,7 @@ export class Store {
     this.prices = new PriceList(db);
     this.sheets = new Sheets(db);
     this.tags = new RailTags(db);
+    this.traces = new Traces(db);
     this.workshop = new Workshop(db);
   }
 

@@ -344,6 +344,9 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
                 {step.test === "swap.unit" && !job.closedAt ? (
                   <SwapLoop context={view.context} jobId={job.id} onKeep={(value, note) => keep({ value, note, supersedesWhy: "taken-again" })} />
                 ) : null}
+                {(test.group === "battery" && test.unit === "V") || test.group === "charge" ? (
+                  <ToLoop to={`/jobs/${job.id}/traces`} says="Read a logged trace instead" />
+                ) : null}
                 {test.group === "charge" ? <ToLoop to={`/jobs/${job.id}/sweep`} says="Walk through the speeds, drawn as a curve" /> : null}
                 <Actions
                   onSkip={() => setPanel("skip")}

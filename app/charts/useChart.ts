@@ -29,16 +29,19 @@ function inksOf(element: HTMLElement): Inks {
   return inks;
 }
 
-/** A chart in a box: loads the charting chunk when first needed, keeps the size of its box, is disposed of with it. */
+/** A chart in a box, handed to `ready` once it is there: loads the charting chunk when first needed, keeps the size of its box, is disposed of with it. */
 export function useChart(
   box: RefObject<HTMLElement | null>,
   draw: (inks: Inks) => EChartsCoreOption,
   when: readonly unknown[],
+  ready?: (chart: EChartsType) => void,
 ): RefObject<((option: EChartsCoreOption) => void) | undefined> {
   const chart = useRef<EChartsType>(undefined);
   const set = useRef<(option: EChartsCoreOption) => void>(undefined);
   const latest = useRef(draw);
   latest.current = draw;
+  const whenReady = useRef(ready);
+  whenReady.current = ready;
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -49,6 +52,7 @@ export function useChart(
     void import("./echarts").then(({ init }) => {
       if (gone) return;
       chart.current = init(element);
+      whenReady.current?.(chart.current);
       set.current = (option) => void chart.current?.setOption(option);
       redraw();
       resize = new ResizeObserver(() => chart.current?.resize());

@@ -28,13 +28,22 @@ import { tagsOf } from "../loom/tags";
 import { BatteryMethods } from "../report/BatteryMethods";
 import { DiodeChart } from "../report/DiodeChart";
 import { ReadingRuler } from "../ruler/ReadingRuler";
+import { KeptTraceFigure } from "../traces/KeptTraceFigure";
 import { TopBar } from "../ui/TopBar";
 import type { Route } from "./+types/report";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
   const knows = shopKnows(store, file);
-  return { file, shop: store.workshop.shop().name, knows, kept: adviceOf(context, file, knows, true), endings: store.jobs.endings(file.job.id) };
+  const { id } = file.job;
+  return {
+    file,
+    shop: store.workshop.shop().name,
+    knows,
+    kept: adviceOf(context, file, knows, true),
+    endings: store.jobs.endings(id),
+    traces: store.traces.of(id),
+  };
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -43,7 +52,7 @@ const moment = (at: string): string => format(at, "d MMMM yyyy, HH:mm");
 const by = (name: string | null): string => (name ? `, ${name}` : "");
 
 export default function Report({ loaderData }: Route.ComponentProps) {
-  const { file, shop, knows, kept, endings } = loaderData;
+  const { file, shop, knows, kept, endings, traces } = loaderData;
   const { job, repairs, skips } = file;
   const view = viewOf(file);
   const { context } = view;
@@ -155,6 +164,20 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         </dl>
         <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} takers={takers} />
         <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} takers={takers} />
+        {traces.length > 0 ? (
+          <section className="mt-5">
+            <h2 className="m-0">Volts over time</h2>
+            {traces.map((trace) => (
+              <div key={trace.id} className="mt-1">
+                <p className="text-mute m-0">
+                  {trace.name}
+                  {trace.afterRepair ? ", after the repair" : ""}
+                </p>
+                <KeptTraceFigure trace={trace} />
+              </div>
+            ))}
+          </section>
+        ) : null}
         <BatteryMethods sheet={job.sheet} judged={view.judged} />
         <DiodeChart sheet={job.sheet} judged={view.judged} />
         {advice && !job.sheet.loose ? (

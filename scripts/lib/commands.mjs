@@ -69,23 +69,23 @@ export function benchCircuit(args) {
   run("node", ["build/tools/circuit.js", ...args], { NODE_ENV: "production" });
 }
 
-/** Plays hidden faults of an independent world through the command line's dialogue. */
-export function benchDiagnosis(args) {
+/** A benchmark that is a program of its own: built, then run with what was given. */
+const benchOf = (program) => (args) => {
   build();
-  run("node", ["build/tools/diagnosis.js", ...args], { NODE_ENV: "production" });
-}
+  run("node", [`build/tools/${program}.js`, ...args], { NODE_ENV: "production" });
+};
+
+/** Plays hidden faults of an independent world through the command line's dialogue. */
+export const benchDiagnosis = benchOf("diagnosis");
 
 /** The engine on hidden faults of the families that are not three-phase on magnets. */
-export function benchFamilies(args) {
-  build();
-  run("node", ["build/tools/families.js", ...args], { NODE_ENV: "production" });
-}
+export const benchFamilies = benchOf("families");
 
 /** The library at thousands of sheets. */
-export function benchLibrary(args) {
-  build();
-  run("node", ["build/tools/library.js", ...args], { NODE_ENV: "production" });
-}
+export const benchLibrary = benchOf("library");
+
+/** Logged traces of an own generator, read by the recogniser. */
+export const benchTrace = benchOf("trace");
 
 /** Times the engine's parts: drawing charts in threads, an update, a ranking. */
 export function benchEngine() {

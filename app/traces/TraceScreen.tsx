@@ -1,0 +1,277 @@
+import { useMemo, useState } from "react";
+import { useFetcher } from "react-router";
+import { testOf } from "../../core/procedure/catalogue";
+import { stepTitle } from "../../core/procedure/step";
+import type { TraceFigure, TracePhase } from "../../core/trace/read";
+import { formatQuantity } from "../../core/units";
+import type { JobFile } from "../../store/jobs";
+import { type KeptTrace, MOST_DRAWN } from "../../store/traces";
+import { newId, readingOf } from "../jobs/entry";
+import { Refused, Waiting } from "../jobs/NotKept";
+import { ofMachine } from "../jobs/ofMachine";
+import { useOutbox } from "../jobs/useOutbox";
+import { TopBar } from "../ui/TopBar";
+import { typedNumber } from "../ui/typed";
+import { KeptTraceFigure } from "./KeptTraceFigure";
+import { PHASE_NAMES } from "./phaseNames";
+import { TraceChart } from "./TraceChart";
+import { useTrace } from "./useTrace";
+
+interface TraceScreenProps {
+  file: JobFile;
+  kept: KeptTrace[];
+}
+
+/** A logged trace read into a job: its phases found and moved, its figures lifted as readings with their place in it. */
+export function TraceScreen({ file, kept }: TraceScreenProps) {
+  const { job, repairs } = file;
+  const { sheet } = job;
+  const outbox = useOutbox(job);
+  const trace = useTrace(sheet.systemVolts);
+  const { opened, phases, figures } = trace;
+  const sending = useFetcher<{ error?: string }>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [rpms, setRpms] = useState<Readonly<Record<string, string>>>({});
+  const [besideId, setBesideId] = useState("");
+  const [done, setDone] = useState("");
+  const open = job.closedAt === null;
+  const lifted = figures.map((figure) => ({ figure, key: `${figure.test} ${figure.at}`, rpm: rpmOf(figure, rpms, sheet) }));
+  const wrong = lifted.find(({ key, rpm }) => !left.has(key) && rpm === undefined);
+  const chosen = lifted.filter(({ key }) => !left.has(key));
+  const beside = useMemo(() => {
+    const other = kept.find(({ id }) => id === besideId);
+    const crankOf = (all: readonly Pick<TracePhase, "phase" | "from">[]): number => all.find(({ phase }) => phase === "crank")?.from ?? 0;
+    return other ? { name: other.name, drawn: other.drawn, shift: crankOf(phases) - crankOf(other.phases) } : undefined;
+  }, [kept, besideId, phases]);
+
+  const keep = async (): Promise<void> => {
+    if (!opened) return;
+    for (const { figure, rpm } of chosen) {
+      const runs = testOf(figure.test).runs !== undefined;
+      const step = {
+        test: figure.test,
+        ...(runs && rpm !== undefined && rpm !== null ? { rpm, loads: figure.phase === "loads" ? ("all" as const) : ("normal" as const) } : {}),
+      };
+      const reading = readingOf(step, figure.value, { repairs: repairs.length, leadOhms: job.meter.leadOhms });
+      outbox.add({ kind: "reading", reading: { ...reading, note: `from the trace ${trace.name} at ${figure.at.toFixed(1)} s`.slice(0, 500) } });
+    }
+    const drawn = await trace.look(0, opened.seconds, MOST_DRAWN / 2);
+    const { ratePerSecond: rate } = opened.reading;
+    const body = { id: newId(), name: trace.name.slice(0, 120) || "trace", seconds: opened.seconds, rate, phases, drawn };
+    await sending.submit({ trace: JSON.stringify(body) }, { method: "post" });
+    setDone(`${chosen.length} ${chosen.length === 1 ? "reading" : "readings"} of ${trace.name} put into the job.`);
+  };
+  return (
+    <>
+      <title>{`Trace, ${job.nickname} · Uvrel`}</title>
+      <TopBar back={{ to: `/jobs/${job.id}`, label: "Bench" }} tag={`${job.unitTag ?? ""} “${job.nickname}”, ${ofMachine(sheet)}`.trim()}>
+        <Waiting sent={outbox.sent} />
+      </TopBar>
+      <main className="mx-auto max-w-[1240px] px-4 py-5 md:px-6">
+        <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-3">
+          <div>
+            <h1 className="m-0 text-3xl">Volts over time</h1>
+            <p className="text-mute m-0">A log of any meter: a column of times, one of volts at the battery. Rest, crank and plateaus are found in it.</p>
+          </div>
+          <label className="flex flex-col">
+            <span className="text-mute">Log (.csv, .txt)</span>
+            <input
+              type="file"
+              accept=".csv,.txt,.tsv,.log,text/*"
+              className="field py-2"
+              onChange={(event) => {
+                const [chosenFile] = event.target.files ?? [];
+                if (!chosenFile) return;
+                setDone("");
+                setLeft(new Set());
+                trace.open(chosenFile);
+              }}
+            />
+          </label>
+        </div>
+        <Refused sent={outbox.sent} drop={outbox.drop} />
+        <div role="alert">
+          {trace.error ? <p className="rule-left">{trace.error}</p> : null}
+          {sending.data?.error ? <p className="rule-left">{sending.data.error}</p> : null}
+        </div>
+        <p className="m-0" role="status">
+          {trace.reading !== undefined ? `Reading ${trace.name}: ${trace.reading.toLocaleString("en")} samples so far.` : done}
+        </p>
+        {opened ? (
+          <>
+            <p className="text-mute my-2 flex flex-wrap items-center gap-x-5">
+              <span>
+                {opened.reading.samples.toLocaleString("en")} samples, {opened.reading.ratePerSecond} a second, {opened.seconds.toFixed(0)} s; times from{" "}
+                {opened.timeColumn}
+                {opened.understood.length > 0 ? `; ${opened.understood.join("; ")}` : ""}
+              </span>
+              {opened.columns.length > 1 ? (
+                <label className="flex items-center gap-2">
+                  volts from
+                  <select className="border-hair bg-sheet min-h-9 border px-2" value={opened.column} onChange={(event) => trace.byColumn(event.target.value)}>
+                    {opened.columns.map((column) => (
+                      <option key={column}>{column}</option>
+                    ))}
+                  </select>
+                </label>
+              ) : (
+                <span>volts from {opened.column}</span>
+              )}
+              {kept.length > 0 ? (
+                <label className="flex items-center gap-2">
+                  beside it
+                  <select className="border-hair bg-sheet min-h-9 border px-2" value={besideId} onChange={(event) => setBesideId(event.target.value)}>
+                    <option value="">nothing</option>
+                    {kept.map(({ id, name, afterRepair }) => (
+                      <option key={id} value={id}>
+                        {name}
+                        {afterRepair ? ", after the repair" : ""}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              ) : null}
+            </p>
+            <TraceChart seconds={opened.seconds} phases={phases} look={trace.look} beside={beside} name={trace.name} />
+            <div className="mt-4 grid gap-x-12 gap-y-4 md:grid-cols-[1fr_1.35fr]">
+              <Phases phases={phases} seconds={opened.seconds} onMove={trace.move} notes={opened.reading.notes} />
+              <section aria-label="Figures">
+                <h2 className="mt-0">What it shows</h2>
+                {figures.length === 0 ? <p className="text-mute">No figure can be lifted from it.</p> : null}
+                <ul className="m-0 list-none p-0">
+                  {lifted.map(({ figure, key, rpm }) => (
+                    <li key={key} className="border-hair flex min-h-11 flex-wrap items-center gap-x-3 border-t py-1">
+                      <label className="flex flex-1 items-center gap-3">
+                        <input
+                          type="checkbox"
+                          className="size-5 shrink-0"
+                          checked={!left.has(key)}
+                          onChange={(event) => setLeft((was) => new Set(event.target.checked ? [...was].filter((one) => one !== key) : [...was, key]))}
+                        />
+                        {stepTitle({ test: figure.test })}
+                        {figure.plateau === undefined ? "" : `, ${PHASE_NAMES[figure.phase]}`}
+                      </label>
+                      {testOf(figure.test).runs ? (
+                        <label className="text-mute flex items-center gap-1">
+                          at
+                          <input
+                            className="border-hair bg-sheet num min-h-9 w-20 border px-2"
+                            value={rpms[key] ?? (figure.phase === "idle" ? "idle" : String(sheet.testRpm))}
+                            onChange={(event) => setRpms({ ...rpms, [key]: event.target.value })}
+                            aria-label={`Rpm of ${stepTitle({ test: figure.test })} at ${figure.at.toFixed(0)} s`}
+                            aria-invalid={rpm === undefined ? true : undefined}
+                          />
+                          rpm
+                        </label>
+                      ) : null}
+                      <span className="num text-lg">{formatQuantity(figure.value, testOf(figure.test).unit)}</span>
+                      <span className="text-mute num w-20 text-right">{figure.at.toFixed(1)} s</span>
+                    </li>
+                  ))}
+                </ul>
+                <div role="alert">{wrong ? <p className="rule-left m-0">Rpm must be a whole number from 100 to 20,000, or “idle”.</p> : null}</div>
+                {open ? (
+                  <button
+                    type="button"
+                    className="btn btn-main mt-3"
+                    disabled={chosen.length === 0 || wrong !== undefined || sending.state !== "idle" || done !== ""}
+                    onClick={() => void keep()}
+                  >
+                    Put {chosen.length} into the job, with the trace
+                  </button>
+                ) : (
+                  <p className="text-mute">This job is closed: its traces can be looked at.</p>
+                )}
+              </section>
+            </div>
+          </>
+        ) : null}
+        <section aria-label="Kept traces" className="mt-6">
+          <h2>Kept with this job</h2>
+          {kept.length === 0 ? <p className="text-mute">No trace is kept yet. What is lifted from one brings it along.</p> : null}
+          {kept.map((one) => (
+            <div key={one.id} className="border-hair border-t py-2">
+              <p className="m-0">
+                <strong className="font-semibold">{one.name}</strong>
+                <span className="text-mute">
+                  {one.afterRepair ? ", after the repair" : ""}, {one.seconds.toFixed(0)} s at {one.rate} a second
+                </span>
+              </p>
+              <KeptTraceFigure trace={one} />
+            </div>
+          ))}
+        </section>
+      </main>
+    </>
+  );
+}
+
+/** The speed of a figure's plateau: typed, or as the machine's sheet has it; null for figures that have none, undefined for what is no speed. */
+function rpmOf(figure: TraceFigure, typed: Readonly<Record<string, string>>, { testRpm }: { testRpm: number }): number | "idle" | null | undefined {
+  if (!testOf(figure.test).runs) return null;
+  const text = (typed[`${figure.test} ${figure.at}`] ?? (figure.phase === "idle" ? "idle" : String(testRpm))).trim();
+  if (text === "idle") return "idle";
+  const rpm = typedNumber(text);
+  return rpm !== undefined && Number.isInteger(rpm) && rpm >= 100 && rpm <= 20_000 ? rpm : undefined;
+}
+
+interface PhasesProps {
+  phases: readonly TracePhase[];
+  seconds: number;
+  onMove: (phases: TracePhase[]) => void;
+  notes: readonly string[];
+}
+
+/** The phases in their order; where one begins the one before it ends, and a hand may move that. */
+function Phases({ phases, seconds, onMove, notes }: PhasesProps) {
+  const move = (k: number, from: number): void =>
+    onMove(phases.map((phase, j) => (j === k ? { ...phase, from } : j === k - 1 ? { ...phase, to: from } : phase)));
+  return (
+    <section aria-label="Phases">
+      <h2 className="mt-0">Its phases</h2>
+      <ol className="m-0 list-none p-0">
+        {phases.map(({ phase, from, to, volts }, k) => {
+          const [least, most] = [phases[k - 1]?.from ?? 0, to];
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: phases keep their order, and a boundary that is typed must not lose its field
+            <li key={k} className="border-hair grid grid-cols-[1fr_6.5rem_5rem] items-center gap-x-3 border-t py-1">
+              <span>{PHASE_NAMES[phase]}</span>
+              {k === 0 ? (
+                <span className="num text-mute">{from.toFixed(1)} s</span>
+              ) : (
+                <label className="flex items-center gap-1">
+                  <span className="sr-only">
+                    {PHASE_NAMES[phase]} begins, {least.toFixed(1)} to {Math.min(most, seconds).toFixed(1)} s
+                  </span>
+                  <input
+                    type="number"
+                    step="0.1"
+                    min={least}
+                    max={most}
+                    className="border-hair bg-sheet num min-h-9 w-20 border px-2"
+                    defaultValue={from.toFixed(1)}
+                    onChange={({ target }) => {
+                      const good = target.valueAsNumber > least && target.valueAsNumber < most;
+                      target.ariaInvalid = good ? null : "true";
+                      target.setCustomValidity(good ? "" : `Must lie between ${least.toFixed(1)} and ${most.toFixed(1)} s.`);
+                      if (good) move(k, target.valueAsNumber);
+                      else target.reportValidity();
+                    }}
+                  />
+                  s
+                </label>
+              )}
+              <span className="num text-right">{volts === undefined ? "" : formatQuantity(volts, "V")}</span>
+            </li>
+          );
+        })}
+      </ol>
+      {notes.map((note) => (
+        <p key={note} className="text-mute m-0 mt-1">
+          {note.charAt(0).toUpperCase()}
+          {note.slice(1)}.
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,151 @@
+import { describe, expect, test } from "@jest/globals";
+import { traceOf } from "../../bench/trace/generator";
+import type { Trace } from "./bins";
+import { readTrace } from "./read";
+
+type Leg = readonly [seconds: number, volts: number, tau?: number];
+
+/** A trace drawn leg by leg: each heads for its volts with its time constant. */
+function drawn(legs: readonly Leg[], rate: number, shape: (t: number, volts: number) => number = (_t, volts) => volts): Trace {
+  const [seconds, volts]: [number[], number[]] = [[], []];
+  let [value, began] = [legs[0]?.[1] ?? 0, 0];
+  for (const [length, to, tau = 0.03] of legs) {
+    for (let k = 0; k < length * rate; k++) {
+      value += (to - value) * (1 - Math.exp(-1 / rate / tau));
+      const t = began + k / rate;
+      seconds.push(t);
+      volts.push(shape(t, value));
+    }
+    began += length;
+  }
+  return { seconds: Float64Array.from(seconds), volts: Float64Array.from(volts) };
+}
+
+const JOB: readonly Leg[] = [
+  [6, 12.7],
+  [8, 12.4],
+  [2, 10.2],
+  [8, 13.4, 0.3],
+  [8, 14.3, 0.3],
+  [6, 13.9],
+  [6, 13.4, 0.3],
+  [20, 12.8, 5],
+];
+const NAMES = ["rest", "key-on", "crank", "idle", "run", "loads", "idle", "off"];
+/** Small noise that is the same at every run. */
+const noise = (t: number, volts: number): number => volts + 0.004 * Math.sin(971 * t) + 0.003 * Math.cos(377 * t);
+
+describe("a whole job in one trace", () => {
+  test.each([20, 100, 1000])("at %i samples a second: every phase, and the figures a meter would have shown", (rate) => {
+    const { phases, figures, samples, ratePerSecond } = readTrace(drawn(JOB, rate, noise));
+    expect(phases.map(({ phase }) => phase)).toEqual(NAMES);
+    let at = 0;
+    phases.forEach(({ from }, k) => {
+      expect(Math.abs(from - at)).toBeLessThanOrEqual(0.3);
+      at += JOB[k]?.[0] ?? 0;
+    });
+    expect([samples, ratePerSecond]).toEqual([64 * rate, rate]);
+    const value = (test: string): number[] => figures.filter((figure) => figure.test === test).map((figure) => figure.value);
+    expect(value("battery.rest")[0]).toBeCloseTo(12.7, 1);
+    expect(value("battery.settled")[0]).toBeCloseTo(12.4, 1);
+    expect(value("battery.crank")[0]).toBeCloseTo(10.2, 1);
+    expect(value("charge.volts").map((volts) => volts.toFixed(1))).toEqual(["13.4", "14.3", "13.9", "13.4"]);
+    expect(figures.filter(({ test }) => test === "charge.volts").map(({ plateau }) => plateau)).toEqual([1, 2, 3, 4]);
+    expect(value("battery.recovery")).toHaveLength(1);
+  });
+
+  test("with red and black changed over it is read as the same, and that is said", () => {
+    const right = readTrace(drawn(JOB, 50, noise));
+    const turned = readTrace(drawn(JOB, 50, (t, volts) => -noise(t, volts)));
+    expect(turned.phases).toEqual(right.phases);
+    expect(turned.notes).toContain("red and black were changed over: every figure was turned");
+  });
+
+  test("single spikes and lifted probes change nothing", () => {
+    const spoilt = drawn(JOB, 100, noise);
+    for (let k = 130; k < spoilt.volts.length; k += 331) spoilt.volts[k] = k % 2 ? 0 : (spoilt.volts[k] as number) - 4;
+    expect(readTrace(spoilt).phases.map(({ phase }) => phase)).toEqual(NAMES);
+  });
+
+  test("half the volts on six", () => {
+    const six = drawn(JOB, 50, (t, volts) => noise(t, volts) / 2);
+    expect(readTrace(six, 6).phases.map(({ phase }) => phase)).toEqual(NAMES);
+  });
+});
+
+describe("what a trace says beside its figures", () => {
+  test("a gap stands as one, and bounds what is on either side", () => {
+    const whole = drawn(JOB, 50, noise);
+    const keep = whole.seconds.map((_, k) => k).filter((t) => (whole.seconds[t] as number) < 27 || (whole.seconds[t] as number) > 28.5);
+    const { phases, notes } = readTrace({ seconds: keep.map((k) => whole.seconds[k] as number), volts: keep.map((k) => whole.volts[k] as number) });
+    expect(phases.find(({ phase }) => phase === "gap")).toMatchObject({ from: expect.closeTo(27, 0), to: expect.closeTo(28.5, 0), volts: undefined });
+    expect(notes.join()).toContain("1 gap without readings, 1.");
+  });
+
+  test("several cranks, each with its own lowest; a starter that only clicked is no start", () => {
+    const { phases, figures, notes } = readTrace(
+      drawn(
+        [
+          [5, 12.6],
+          [4, 12.3],
+          [2, 9.9],
+          [5, 12.2],
+          [2, 9.6],
+          [6, 12.2],
+          [6, 12.5],
+        ],
+        100,
+        noise,
+      ),
+    );
+    expect(phases.map(({ phase }) => phase).filter((phase) => phase === "crank")).toHaveLength(2);
+    expect(phases.some(({ phase }) => phase === "run" || phase === "loads")).toBe(false);
+    expect(figures.filter(({ test }) => test === "battery.crank").map(({ value }) => value.toFixed(1))).toEqual(["9.9", "9.6"]);
+    expect(notes).toContain("2 cranks: each has its own lowest");
+  });
+
+  test("the first pull of a starter is told from what it turns at", () => {
+    const pull = (t: number, volts: number): number => noise(t, volts) - (t >= 9 && t < 12 ? 3 * Math.exp(-(t - 9) / 0.06) : 0);
+    const { figures, notes } = readTrace(
+      drawn(
+        [
+          [5, 12.6],
+          [4, 12.3],
+          [3, 10.2],
+          [8, 13.6, 0.3],
+        ],
+        500,
+        pull,
+      ),
+    );
+    expect(figures.find(({ test }) => test === "battery.crank")?.value).toBeLessThan(9.4);
+    expect(notes.some((note) => /^crank at 9\.\d s: lowest \d\.\d\d V at the first pull, 10\.\d\d V once it turned$/.test(note))).toBe(true);
+  });
+
+  test("volts that swing at one speed are said to pulse", () => {
+    const pulsing = (t: number, volts: number): number => noise(t, volts) + (t > 25 && t < 31 ? 0.45 * Math.sin(5 * t) : 0);
+    expect(readTrace(drawn(JOB, 100, pulsing)).notes.some((note) => note.startsWith("pulses by "))).toBe(true);
+  });
+
+  test("a trace that only rests, and one that only runs", () => {
+    expect(readTrace(drawn([[20, 12.6]], 20, noise)).phases.map(({ phase }) => phase)).toEqual(["rest"]);
+    expect(readTrace(drawn([[20, 14.2]], 20, noise)).phases.map(({ phase }) => phase)).toEqual(["run"]);
+    expect(() => readTrace({ seconds: new Float64Array(3), volts: new Float64Array(3) })).toThrow("at least five samples");
+  });
+
+  test("nothing but lifted probes is a gap, and no figure", () => {
+    const { phases, figures } = readTrace(drawn([[10, 0]], 20));
+    expect([phases.map(({ phase }) => phase), figures]).toEqual([["gap"], []]);
+  });
+});
+
+test("most phases of the benchmark's own traces are found", () => {
+  let [right, all] = [0, 0];
+  for (let seed = 70_000; seed < 70_040; seed++) {
+    const made = traceOf(seed);
+    const { phases } = readTrace(made, made.systemVolts);
+    all += made.phases.length;
+    right += made.phases.filter((one) => phases.some(({ phase, from }) => phase === one.phase && Math.abs(from - one.from) <= 0.3)).length;
+  }
+  expect(right / all).toBeGreaterThan(0.85);
+});
