@@ -15,7 +15,17 @@ const takeGlobals = ({ types }) => ({
 
 export default {
   testEnvironment: "node",
-  roots: ["<rootDir>/core", "<rootDir>/store", "<rootDir>/formats", "<rootDir>/app", "<rootDir>/server", "<rootDir>/demo", "<rootDir>/cli", "<rootDir>/bench"],
+  roots: [
+    "<rootDir>/core",
+    "<rootDir>/store",
+    "<rootDir>/formats",
+    "<rootDir>/app",
+    "<rootDir>/server",
+    "<rootDir>/demo",
+    "<rootDir>/cli",
+    "<rootDir>/bench",
+    "<rootDir>/meters",
+  ],
   testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {

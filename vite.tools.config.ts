@@ -21,6 +21,7 @@ export default defineConfig({
         families: "./bench/families.ts",
         library: "./bench/library.ts",
         trace: "./bench/trace.ts",
+        contacts: "./bench/contacts.ts",
         diagnosis: "./bench/diagnosis.ts",
         fuzz: "./bench/fuzz.ts",
         engine: "./bench/engine.ts",

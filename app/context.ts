@@ -4,7 +4,9 @@ import type { Advice, JobFacts } from "../core/diagnosis/advice";
 import type { Look } from "../core/diagnosis/population/look";
 import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
+import type { LiveDial } from "../core/meter/settle";
 import type { Whole } from "../store/backup";
+import type { Instrument } from "../store/instruments";
 import type { Person } from "../store/people";
 import type { Store } from "../store/store";
 
@@ -34,6 +36,20 @@ export interface Housekeeping {
   /** Copies the database whole into the folder of backups. @throws DatabaseProblem with one sentence */
   backUp(now: Date, byHand: boolean): Promise<Whole>;
 }
+
+/** What an instrument shows, or that it has gone and why. */
+export type Heard = { value: number | "OL"; unit: string } | { lost: string };
+
+/** What the pages ask of the shop's instruments. */
+export interface Instrumentation {
+  /** Listens to an instrument on a dial until the answer is called. */
+  listen(instrument: Instrument, dial: LiveDial, heard: (heard: Heard) => void): () => void;
+  /** Moves the hands of a stand-in to where a test wants its probes; nothing for a real instrument. @throws Error in words */
+  hands(instrument: Instrument, step: string): Promise<void>;
+}
+
+/** The shop's instruments that speak. */
+export const instrumentsContext = createContext<Instrumentation>();
 
 /** Backups and their like. */
 export const housekeepingContext = createContext<Housekeeping>();

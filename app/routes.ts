@@ -22,6 +22,7 @@ export default [
   route("machines/:id", "routes/machine.tsx"),
   route("machines/:id/edit", "routes/machine-edit.tsx"),
   route("find", "routes/find.ts"),
+  route("instruments/:id/live", "routes/live.ts"),
   route("rig", "routes/rig.tsx"),
   route("settings", "routes/settings.tsx"),
   route("backups/:name", "routes/backup.ts"),

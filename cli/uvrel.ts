@@ -10,6 +10,7 @@ import { addBackup } from "./backup";
 import { addBench } from "./bench";
 import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
+import { addMeter } from "./meter";
 import { addPerson } from "./person";
 import { addSimulate } from "./simulate";
 import { addTrace } from "./trace";
@@ -46,6 +47,7 @@ addBench(program, refuse);
 addBackup(program, dataFolder(), refuse);
 addPerson(program, dataFolder(), refuse);
 addTrace(program, refuse);
+addMeter(program, namedSheet, refuse);
 
 await program.parseAsync();
 

@@ -4,6 +4,7 @@ import { build } from "./lib/build.mjs";
 import {
   bench,
   benchCircuit,
+  benchContacts,
   benchDiagnosis,
   benchEndurance,
   benchEngine,
@@ -33,6 +34,7 @@ const COMMANDS = {
   "bench:families": benchFamilies,
   "bench:library": benchLibrary,
   "bench:trace": benchTrace,
+  "bench:contacts": benchContacts,
   build,
   start,
   screenshots,

@@ -27,6 +27,7 @@ describe("opening", () => {
       "finds_data",
       "finds_docsize",
       "finds_idx",
+      "instruments",
       "jobs",
       "meters",
       "people",
@@ -59,7 +60,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(29);
+    expect(tables(db)).toHaveLength(30);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

@@ -5,6 +5,7 @@ import { Advices } from "./advices";
 import { Atlases } from "./atlases";
 import { BackupRule } from "./backups";
 import { Finds } from "./finds";
+import { Instruments } from "./instruments";
 import { Jobs } from "./jobs";
 import { DatabaseProblem } from "./migrate";
 import { People } from "./people";
@@ -32,6 +33,7 @@ export class Store {
   readonly sheets: Sheets;
   readonly tags: RailTags;
   readonly traces: Traces;
+  readonly instruments: Instruments;
   readonly workshop: Workshop;
   /** What is wrong with the database, once it was noticed: from then on nothing is written to it. */
   damage: string | undefined;
@@ -53,6 +55,7 @@ export class Store {
     this.sheets = new Sheets(db);
     this.tags = new RailTags(db);
     this.traces = new Traces(db);
+    this.instruments = new Instruments(db);
     this.workshop = new Workshop(db);
   }
 

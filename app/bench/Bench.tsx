@@ -15,6 +15,7 @@ import { beforeRepair } from "../../core/procedure/runlist";
 import { answers, diodeEnds, isTaken, type Step, stepFromKey, stepKey, stepTitle } from "../../core/procedure/step";
 import type { Wait } from "../../core/procedure/waits";
 import { isNumber, OPEN_LINE } from "../../core/units";
+import type { Instrument } from "../../store/instruments";
 import type { JobFile } from "../../store/jobs";
 import { type JobEntry, newId, readingOf } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
@@ -24,6 +25,7 @@ import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
+import { LiveMeter } from "../live/LiveMeter";
 import { Loom } from "../loom/Loom";
 import { LOOSE_ZONES, layOut, ZONES, zonesOf } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
@@ -55,6 +57,8 @@ import { WaitStrip } from "./WaitStrip";
 interface BenchProps {
   file: JobFile;
   knows: ShopKnows;
+  /** The shop's meters that speak. */
+  instruments: readonly Instrument[];
   /** The advice that stands kept with the job. */
   kept: Advice | undefined;
   /** The server's guess that a phone asked. */
@@ -79,7 +83,7 @@ const FIRST_TEST: Record<Part, readonly TestId[]> = {
 const PHONE_UNITS = 440;
 
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
-export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
+export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchProps) {
   const { job } = file;
   const outbox = useOutbox(job);
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
@@ -318,22 +322,40 @@ export function Bench({ file, knows, kept, phone, refusal }: BenchProps) {
             lastKept={lastKept ? { one: lastKept, link: stepLink(lastKept.reading) } : undefined}
             entry={
               job.closedAt ? null : (
-                <EntryForm
-                  key={key}
-                  step={step}
-                  text={text}
-                  setText={setText}
-                  replaces={replaced !== undefined}
-                  narrow={narrow}
-                  restHours={view.context.school.restHours}
-                  loadAmps={Math.round(pileAmpsOf(view.context.sheet))}
-                  preparation={preparation}
-                  refusal={refusal && refusal.typed === text ? refusal.error : undefined}
-                  onKeep={keep}
-                  onSkip={() => setPanel("skip")}
-                  onSmallPrint={setSmallPrint}
-                  inputRef={inputRef}
-                />
+                <>
+                  <LiveMeter
+                    instruments={instruments}
+                    step={step}
+                    sheet={job.sheet}
+                    meter={view.context.meter}
+                    before={view.current.at(-1)}
+                    onKeep={(value) =>
+                      keep({
+                        value,
+                        supersedesWhy: "taken-again",
+                        ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
+                        ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
+                        ...(preparation.hot ? { hot: true } : {}),
+                      })
+                    }
+                  />
+                  <EntryForm
+                    key={key}
+                    step={step}
+                    text={text}
+                    setText={setText}
+                    replaces={replaced !== undefined}
+                    narrow={narrow}
+                    restHours={view.context.school.restHours}
+                    loadAmps={Math.round(pileAmpsOf(view.context.sheet))}
+                    preparation={preparation}
+                    refusal={refusal && refusal.typed === text ? refusal.error : undefined}
+                    onKeep={keep}
+                    onSkip={() => setPanel("skip")}
+                    onSmallPrint={setSmallPrint}
+                    inputRef={inputRef}
+                  />
+                </>
               )
             }
             actions={

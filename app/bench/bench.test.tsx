@@ -61,7 +61,7 @@ const runList = (view: JobView, active?: string): string =>
 const bench = (tag: string, step = "", phone = false): string =>
   at(
     `/jobs/1${step ? `?step=${encodeURIComponent(step)}` : ""}`,
-    <Bench file={fileOf(tag)} knows={KNOWS} kept={undefined} phone={phone} refusal={undefined} />,
+    <Bench instruments={[]} file={fileOf(tag)} knows={KNOWS} kept={undefined} phone={phone} refusal={undefined} />,
   );
 
 describe("the bench", () => {
@@ -112,7 +112,7 @@ describe("the bench", () => {
     const bar = (tag: string, part: string): string => {
       const repair = { id: 1, repairedAt: "2026-06-01T12:00:00Z", part, fault: null, found: null, done: "done", by: null };
       const file = { ...fileOf(tag), repairs: [repair] } as JobFile;
-      const page = at("/jobs/1", <Bench file={file} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
+      const page = at("/jobs/1", <Bench instruments={[]} file={file} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
       return /Repaired: ([^.]*)\./.exec(page)?.[1] ?? "";
     };
     expect(bar("SK-207", "stator")).toBe("stator");
@@ -123,7 +123,7 @@ describe("the bench", () => {
   test("of a part by itself shows that part, its tests and how it lies, and nothing of a machine", () => {
     const file = fileOf("SK-207");
     const loose: JobFile = { ...file, job: { ...file.job, sheet: { ...file.job.sheet, loose: "regulator" } }, history: [], skips: [], repairs: [] };
-    const page = at("/jobs/1", <Bench file={loose} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
+    const page = at("/jobs/1", <Bench instruments={[]} file={loose} knows={KNOWS} kept={undefined} phone={false} refusal={undefined} />);
     const words = page.replace(/<[^>]+>/g, " ");
     expect(words).toContain("loose regulator/rectifier");
     expect(words).toContain("In the hand, its plugs open and clean.");
@@ -134,7 +134,7 @@ describe("the bench", () => {
   test("what the server refused stands beside the entry it refused", () => {
     const page = at(
       "/jobs/1?step=battery.rest",
-      <Bench file={fileOf("SK-121")} knows={KNOWS} kept={undefined} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />,
+      <Bench instruments={[]} file={fileOf("SK-121")} knows={KNOWS} kept={undefined} phone={false} refusal={{ error: "1000.0 V cannot be.", typed: "" }} />,
     );
     expect(page).toContain("1000.0 V cannot be.");
     expect(page).toContain('aria-invalid="true"');

@@ -16,7 +16,13 @@ export function loader({ context, params, request }: Route.LoaderArgs) {
   // Whoever opens a job will want its odds: the charts are begun at once, and nobody waits for them here.
   context.get(officeContext).ask(file.job.sheet);
   const knows = shopKnows(store, file);
-  return { file, knows, kept: adviceOf(context, file, knows), phone: /\bMobi/.test(request.headers.get("User-Agent") ?? "") };
+  return {
+    file,
+    knows,
+    instruments: store.instruments.list(),
+    kept: adviceOf(context, file, knows),
+    phone: /\bMobi/.test(request.headers.get("User-Agent") ?? ""),
+  };
 }
 
 /** Going from step to step needs nothing new from the server, and must work with the line down. */
@@ -42,5 +48,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function BenchRoute({ loaderData, actionData }: Route.ComponentProps) {
-  return <Bench file={loaderData.file} knows={loaderData.knows} kept={loaderData.kept} phone={loaderData.phone} refusal={actionData} />;
+  return (
+    <Bench
+      file={loaderData.file}
+      instruments={loaderData.instruments}
+      knows={loaderData.knows}
+      kept={loaderData.kept}
+      phone={loaderData.phone}
+      refusal={actionData}
+    />
+  );
 }

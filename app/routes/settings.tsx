@@ -7,12 +7,15 @@ import { SCHOOLS } from "../../core/procedure/schools";
 import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
 import { backupsIn, ruleSchema } from "../../store/backups";
 import { dataFolder } from "../../store/folder";
+import { instrumentSchema } from "../../store/instruments";
 import { DatabaseProblem } from "../../store/migrate";
 import { pricesSchema } from "../../store/prices";
 import { toolsSchema } from "../../store/shop";
+import type { Store } from "../../store/store";
 import { housekeepingContext, personContext, storeContext } from "../context";
 import { formOf, written } from "../forms.server";
 import { Backups } from "../shop/Backups";
+import { Instruments } from "../shop/InstrumentForm";
 import { MeterForm } from "../shop/MeterForm";
 import { PriceForm } from "../shop/PriceForm";
 import type { Refusal } from "../shop/refusal";
@@ -28,6 +31,7 @@ export function loader({ context }: Route.LoaderArgs) {
   return {
     shop: workshop.shop(),
     meters: workshop.meters(),
+    instruments: context.get(storeContext).instruments.list(),
     prices: prices.get(),
     backups: backupsIn(dataFolder()),
     rule: backupRule.get(),
@@ -113,6 +117,8 @@ export async function action({ request, context }: Route.ActionArgs) {
     }
     return redirect("/settings");
   }
+  const instrument = /^instrument-(new|\d{1,9})(-gone)?$/.exec(intent);
+  if (instrument) return (await keepInstrument(store, instrument[1] ?? "", instrument[2] !== undefined, form)) ?? redirect("/settings");
   const meter = /^meter-(new|\d{1,9})$/.exec(intent)?.[1];
   if (meter === undefined) return refuse({ form: "That is nothing that can be done here." });
   const parsed = meterSchema.safeParse({
@@ -136,6 +142,30 @@ export async function action({ request, context }: Route.ActionArgs) {
   return problem ? refuse({ name: problem }) : redirect("/settings");
 }
 
+/** Keeps, changes or takes off an instrument. @returns what is wrong with it, by field; nothing where it was done */
+async function keepInstrument(store: Store, which: string, gone: boolean, form: FormData) {
+  const intent = `instrument-${which}`;
+  const refuse = (errors: Record<string, string>) =>
+    data({ intent, errors, typed: Object.fromEntries([...form].map(([key, value]) => [key, String(value)])) }, { status: 422 });
+  if (gone) {
+    await written(store.patiently(() => store.instruments.remove(Number(which))));
+    return undefined;
+  }
+  const parsed = instrumentSchema.safeParse({ ...Object.fromEntries(form), port: typedNumber(form.get("port")) });
+  if (!parsed.success) return refuse(messages(parsed.error));
+  const problem = await written(
+    store.patiently((): string | undefined => {
+      const others = store.instruments.list().filter(({ id }) => String(id) !== which);
+      if (others.some(({ name: taken }) => taken === parsed.data.name)) return "Another one has this name.";
+      if (which === "new") return store.instruments.add(parsed.data) ? undefined : "There are as many as a bench can hold.";
+      if (!store.instruments.find(Number(which))) return "There is no such instrument any more.";
+      store.instruments.change({ id: Number(which), ...parsed.data });
+      return undefined;
+    }),
+  );
+  return problem ? refuse({ name: problem }) : undefined;
+}
+
 export function clientAction({ serverAction }: Route.ClientActionArgs) {
   return sentOrKept(serverAction);
 }
@@ -154,7 +184,7 @@ function messages(error: z.ZodError): Record<string, string> {
 }
 
 export default function Settings({ loaderData, actionData: answer }: Route.ComponentProps) {
-  const { shop, meters, prices, backups, rule, person } = loaderData;
+  const { shop, meters, instruments, prices, backups, rule, person } = loaderData;
   const ofBackups = answerOf(answer, "backup");
   const actionData = answer && "intent" in answer ? answer : undefined;
   const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
@@ -245,6 +275,7 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
             meter={{ name: "", leadOhms: 0.2, ohmsResolution: 0.1, trueRms: false, diodeMaxVolts: 2.5 }}
             actionData={actionData}
           />
+          <Instruments instruments={instruments} actionData={actionData} />
           <Backups backups={backups} rule={rule} errors={ofBackups?.errors} typed={ofBackups?.typed ?? {}} busy={busy} />
         </section>
       </main>

@@ -87,6 +87,9 @@ export const benchLibrary = benchOf("library");
 /** Logged traces of an own generator, read by the recogniser. */
 export const benchTrace = benchOf("trace");
 
+/** Probes set on parts, read without a touch. */
+export const benchContacts = benchOf("contacts");
+
 /** Times the engine's parts: drawing charts in threads, an update, a ranking. */
 export function benchEngine() {
   build();

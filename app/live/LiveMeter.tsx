@@ -1,0 +1,209 @@
+import { Radio } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { Sheet } from "../../core/machine/sheet";
+import type { Wanted } from "../../core/meter/handsFree";
+import type { Meter } from "../../core/meter/meter";
+import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
+import { testOf } from "../../core/procedure/catalogue";
+import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
+import { formatQuantity } from "../../core/units";
+import type { Instrument } from "../../store/instruments";
+import { checkTyped } from "../bench/lowest";
+import { beep } from "../ui/beep";
+import { readDevice, writeDevice } from "../ui/device";
+import { useLive } from "./useLive";
+
+interface LiveMeterProps {
+  instruments: readonly Instrument[];
+  step: Step;
+  sheet: Sheet;
+  meter: Meter;
+  /** The reading before this one: whether the probes have to move. */
+  before: Reading | undefined;
+  onKeep: (value: number | string) => void;
+}
+
+/** What is remembered on the device: which meter is listened to, and how. */
+const REMEMBERED = { instrument: "uvrel.live.instrument", free: "uvrel.live.free", voice: "uvrel.live.voice", follow: "uvrel.live.follow" } as const;
+
+const SAYS = {
+  lifted: "Probes are off.",
+  tips: "Tips together: good. Now set them on the points.",
+  moving: "Not standing still yet.",
+  waiting: "Waiting for it to change.",
+  dipping: "It dips: the lowest is kept.",
+  kept: "Kept.",
+} as const;
+
+/** A low tone for what is kept. */
+const KEPT_TONE = { hertz: 1320, seconds: 0.12, loudness: 0.15 } as const;
+
+const dialOf = (step: Step): LiveDial | undefined => LIVE_DIALS.find((dial) => dial === testOf(step.test).dial);
+
+/** The live meter beside the entry: what it shows now, large; once it stands it is kept, and the next step comes up, without a key. */
+export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: LiveMeterProps) {
+  const [chosen, setChosen] = useState<number>();
+  const [free, setFree] = useState(true);
+  const [voice, setVoice] = useState(false);
+  const [follow, setFollow] = useState(false);
+  const [refused, setRefused] = useState<string>();
+  const [handsSay, setHandsSay] = useState<string>();
+  useEffect(() => {
+    const kept = Number(readDevice(REMEMBERED.instrument));
+    if (instruments.some(({ id }) => id === kept)) setChosen(kept);
+    setFree(readDevice(REMEMBERED.free) !== "no");
+    setVoice(readDevice(REMEMBERED.voice) === "yes");
+    setFollow(readDevice(REMEMBERED.follow) === "yes");
+  }, [instruments]);
+  const test = testOf(step.test);
+  const key = stepKey(step);
+  const dial = dialOf(step);
+  const wanted: Wanted | undefined =
+    chosen === undefined || dial === undefined
+      ? undefined
+      : {
+          dial,
+          openAllowed: test.openAllowed,
+          keepLowest: test.keepLowest === true,
+          leadOhms: meter.leadOhms,
+          ohmsResolution: meter.ohmsResolution,
+          sameProbes: before !== undefined && arePlaced(before, step, sheet),
+        };
+  const live = useLive(chosen, wanted, key, (value) => {
+    if (!free) return;
+    const unit = live.figure?.unit;
+    if (unit !== undefined && !isUnit(unit, test.unit))
+      return setRefused(`The meter shows ${unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`);
+    const checked = checkTyped(String(value), step);
+    if (!checked.ok) return setRefused(checked.error);
+    if (checked.question) return setRefused(`${checked.question} Press Keep, or set the probes again.`);
+    beep(KEPT_TONE);
+    say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
+    onKeep(checked.value);
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
+  useEffect(() => {
+    setRefused(undefined);
+    if (chosen !== undefined) say(voice, stepTitle(step));
+  }, [key, chosen, voice]);
+  useStandIn(follow ? chosen : undefined, key, setHandsSay);
+  useAwake(chosen !== undefined);
+  if (instruments.length === 0) return null;
+  const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
+  const instrument = instruments.find(({ id }) => id === chosen);
+  const wrongUnit = live.figure && !isUnit(live.figure.unit, test.unit);
+  return (
+    <section aria-label="Live meter" className="border-ink border-2 px-3 py-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Radio size={18} aria-hidden="true" />
+        <label className="flex items-center gap-2">
+          <span className="text-mute">Meter</span>
+          <select
+            className="border-hair bg-sheet min-h-9 border px-2"
+            value={chosen ?? ""}
+            onChange={(event) => {
+              remember("instrument", event.target.value);
+              setChosen(event.target.value === "" ? undefined : Number(event.target.value));
+            }}
+          >
+            <option value="">typed by hand</option>
+            {instruments.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {chosen === undefined ? null : (
+          <>
+            <Tick label="kept once it stands" on={free} onChange={(on) => [setFree(on), remember("free", on ? "yes" : "no")]} />
+            <Tick label="spoken" on={voice} onChange={(on) => [setVoice(on), remember("voice", on ? "yes" : "no")]} />
+            {instrument?.language === "scpi" ? (
+              <Tick label="a stand-in’s hands follow" on={follow} onChange={(on) => [setFollow(on), remember("follow", on ? "yes" : "no")]} />
+            ) : null}
+          </>
+        )}
+      </div>
+      {chosen === undefined ? null : dial === undefined ? (
+        <p className="text-mute m-0">This step is read by eyes or by a tester: type it.</p>
+      ) : (
+        <div className="flex flex-wrap items-baseline gap-x-5">
+          <span className="num text-[2.6rem] leading-tight" data-live="">
+            {live.figure ? (live.figure.value === "OL" ? "OL" : formatQuantity(live.figure.value, test.unit)) : "– – –"}
+          </span>
+          <span role="status">
+            {live.lost ? (
+              <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong>
+            ) : (
+              (refused ?? handsSay ?? (wrongUnit ? `The meter shows ${live.figure?.unit}: turn its dial to ${test.dial}.` : live.says ? SAYS[live.says] : ""))
+            )}
+          </span>
+        </div>
+      )}
+      {chosen !== undefined && dial !== undefined && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
+        <p className="text-mute m-0 text-[0.95rem]">For an open line touch the tips together first, then hold them on the points.</p>
+      ) : null}
+    </section>
+  );
+}
+
+function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex min-h-9 items-center gap-2">
+      <input type="checkbox" className="size-5" checked={on} onChange={(event) => onChange(event.target.checked)} /> {label}
+    </label>
+  );
+}
+
+/** Whether a meter's unit is the one a step is read in. */
+const isUnit = (shown: string, unit: string): boolean => shown.replace(/^ohms?$/i, "Ω").replace(/\s?DC$/i, "") === unit;
+
+/** Whether the probes and the dial are already where a step wants them: one reading follows another on the same points. */
+function arePlaced(before: Reading, step: Step, sheet: Sheet): boolean {
+  const [was, is] = [probesAt(before, sheet), probesAt(step, sheet)];
+  return testOf(before.test).dial === testOf(step.test).dial && was !== undefined && was.red === is?.red && was.black === is.black;
+}
+
+/** Speaks where the browser can. */
+function say(on: boolean, words: string): void {
+  if (!on || typeof speechSynthesis === "undefined") return;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+}
+
+/** Moves the hands of a stand-in to each step that comes up, so that a whole job can be seen to run by itself. */
+function useStandIn(instrument: number | undefined, step: string, onProblem: (says: string | undefined) => void): void {
+  const told = useRef(onProblem);
+  told.current = onProblem;
+  useEffect(() => {
+    if (instrument === undefined) return;
+    const stop = new AbortController();
+    told.current(undefined);
+    const body = new FormData();
+    body.set("step", step);
+    fetch(`/instruments/${instrument}/live`, { method: "POST", body, signal: stop.signal })
+      .then(async (response) => (response.ok ? undefined : told.current(await response.text())))
+      .catch(() => undefined);
+    return () => stop.abort();
+  }, [instrument, step]);
+}
+
+/** Keeps the screen awake while a meter is listened to, where the browser can. */
+function useAwake(on: boolean): void {
+  useEffect(() => {
+    if (!on || !("wakeLock" in navigator)) return;
+    let gone = false;
+    let lock: WakeLockSentinel | undefined;
+    void navigator.wakeLock
+      .request("screen")
+      .then((held) => {
+        if (gone) void held.release();
+        else lock = held;
+      })
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+      void lock?.release();
+    };
+  }, [on]);
+}

@@ -1,0 +1,58 @@
+import { useEffect, useRef, useState } from "react";
+import { type HandsFree, HandsFreeReading, type Wanted } from "../../core/meter/handsFree";
+import type { Heard } from "../context";
+
+/** What a live meter shows the page. */
+export interface Live {
+  /** The figure as it is shown now; undefined while nothing is heard. */
+  figure: { value: number | "OL"; unit: string } | undefined;
+  /** Why nothing is heard. */
+  lost: string | undefined;
+  says: HandsFree["says"] | undefined;
+}
+
+/** Without a figure for so long the meter has gone, ms. */
+const SILENT = 1500;
+
+/**
+ * Listens to an instrument while a step is open. What stands, and is to be kept, is handed up once.
+ * @param wanted undefined: nothing is listened to
+ */
+export function useLive(instrument: number | undefined, wanted: Wanted | undefined, stepKey: string, onStands: (value: number | "OL") => void): Live {
+  const [live, setLive] = useState<Live>({ figure: undefined, lost: undefined, says: undefined });
+  const stands = useRef(onStands);
+  stands.current = onStands;
+  const reading = useRef<HandsFreeReading>(undefined);
+  const dial = wanted?.dial;
+  // What a step wants is taken as it was when the step came up: what is kept of it later changes nothing about how it is read.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: anew for each step
+  useEffect(() => {
+    reading.current = wanted ? new HandsFreeReading(wanted) : undefined;
+  }, [stepKey, instrument, dial]);
+  useEffect(() => {
+    if (instrument === undefined || dial === undefined) {
+      setLive({ figure: undefined, lost: undefined, says: undefined });
+      return;
+    }
+    const source = new EventSource(`/instruments/${instrument}/live?dial=${encodeURIComponent(dial)}`);
+    let last = Date.now();
+    const lose = (why: string): void => setLive((was) => ({ ...was, figure: undefined, lost: why, says: undefined }));
+    source.onmessage = (event: MessageEvent<string>) => {
+      last = Date.now();
+      const heard = JSON.parse(event.data) as Heard;
+      if ("lost" in heard) return lose(heard.lost);
+      const outcome = reading.current?.feed({ at: performance.now() / 1000, value: heard.value });
+      setLive({ figure: heard, lost: undefined, says: outcome?.says });
+      if (outcome?.keep !== undefined) stands.current(outcome.keep);
+    };
+    source.onerror = () => lose("The server is not heard.");
+    const watch = setInterval(() => {
+      if (Date.now() - last > SILENT) lose("The meter is not heard.");
+    }, SILENT / 3);
+    return () => {
+      clearInterval(watch);
+      source.close();
+    };
+  }, [instrument, dial]);
+  return live;
+}

@@ -1,0 +1,77 @@
+import { cellOf } from "../battery/model";
+import type { MachineState } from "./state";
+
+/** An engine cranked from standing: volts at the battery's posts and amps of the starter, evenly over time. */
+export interface CrankWave {
+  /** Seconds between two samples. */
+  step: number;
+  volts: Float64Array;
+  amps: Float64Array;
+}
+
+/**
+ * The starter as a DC machine with permanent field: v = R·i + e, torque as the current, e as the speed. Its resistance is this share of
+ * what it takes when it turns, so that it draws nearly three times as much before it does.
+ */
+const ARMATURE = 0.35;
+/** Mechanical time constant of starter and crankshaft, s. */
+const SPIN_UP = 0.09;
+/** Compression strokes a second at the speed at which a sound battery turns it. */
+const STROKES = 5;
+/** Torque of the engine as shares of its mean: rubbing, and the top of a compression stroke. */
+const TORQUE = { rubbing: 0.5, stroke: 2 } as const;
+/** Time constant of the battery's polarisation under load, s. */
+const POLARISES = 0.6;
+/** Volts on 12 V at which a starter's current is stated. */
+const STATED = 10.5;
+
+/**
+ * Cranks a machine for some seconds, step by step (explicit Euler at a fiftieth of the spin-up): the dip of the first pull, then one
+ * dip a compression stroke.
+ */
+export function crankWave(state: MachineState, seconds: number, step = 0.001): CrankWave {
+  const { crankAmps, cableOhms } = state.starter;
+  const stated = STATED * (state.sheet.systemVolts / 12);
+  const cell = cellOf(state.battery);
+  const ohms = ARMATURE * (stated / crankAmps);
+  const turning = (1 - ARMATURE) * stated;
+  const count = Math.round(seconds / step);
+  const [volts, amps] = [new Float64Array(count), new Float64Array(count)];
+  let [emf, angle, eta] = [0, 0, 0];
+  for (let k = 0; k < count; k++) {
+    const current = Math.max(0, (cell.openVolts - eta - emf) / (cell.ohms + cableOhms + state.postOhms + state.strapOhms + ohms));
+    volts[k] = cell.openVolts - eta - cell.ohms * current - state.postOhms * current;
+    amps[k] = current;
+    const load = crankAmps * (TORQUE.rubbing + TORQUE.stroke * Math.max(0, Math.sin(angle)) ** 2);
+    // What rubs holds a standing engine, and drives none backwards.
+    emf = Math.max(0, emf + ((current - (emf > 0 || current > load ? load : current)) * ohms * step) / SPIN_UP);
+    angle += 2 * Math.PI * STROKES * (emf / turning) * step;
+    eta += ((cell.polarOhms * current - eta) * step) / POLARISES;
+  }
+  return { step, volts, amps };
+}
+
+/** The first pull of a starter is over after so long, s. */
+export const FIRST_PULL = 0.3;
+
+/** The lowest volts of the first pull, and of what follows it once it turns. */
+export function lowestOfCrank({ step, volts }: CrankWave): { first: number; turning: number } {
+  const at = Math.round(FIRST_PULL / step);
+  const least = (values: Float64Array): number => values.reduce((low, value) => Math.min(low, value), Number.POSITIVE_INFINITY);
+  return { first: least(volts.subarray(0, at)), turning: least(volts.subarray(at)) };
+}
+
+/**
+ * The lowest that a slow meter's hold catches: its means over so long, one after another.
+ * @param over seconds that the meter averages over
+ */
+export function heldLowest({ step, volts }: CrankWave, over: number): number {
+  const each = Math.max(1, Math.round(over / step));
+  let least = Number.POSITIVE_INFINITY;
+  for (let from = 0; from + each <= volts.length; from += each) {
+    let sum = 0;
+    for (let k = from; k < from + each; k++) sum += volts[k] as number;
+    least = Math.min(least, sum / each);
+  }
+  return least;
+}

@@ -1,0 +1,84 @@
+import { describe, expect, test } from "@jest/globals";
+import { HandsFreeReading, type Wanted } from "./handsFree";
+import { Settling } from "./settle";
+
+const WANTED: Wanted = { dial: "V DC", openAllowed: false, keepLowest: false, leadOhms: 0.2, ohmsResolution: 0.1, sameProbes: false };
+
+/** Feeds figures at twenty a second and gives what was kept, and when. */
+function read(wanted: Partial<Wanted>, figures: readonly (number | "OL" | undefined)[]): { kept: number | "OL" | undefined; at: number; said: string[] } {
+  const reading = new HandsFreeReading({ ...WANTED, ...wanted });
+  const said: string[] = [];
+  for (const [k, value] of figures.entries()) {
+    const { keep, says } = reading.feed({ at: k / 20, value });
+    if (said.at(-1) !== says) said.push(says);
+    if (keep !== undefined) return { kept: keep, at: k / 20, said };
+  }
+  return { kept: undefined, at: 0, said };
+}
+const held = <T>(value: T, seconds: number): T[] => Array.from({ length: Math.round(seconds * 20) }, () => value);
+
+describe("a figure read without a touch", () => {
+  test("is kept once it stands, after probes that were off and a contact that bounced", () => {
+    const bounce = [12.6, 0.05, 12.6, 0.02, 12.6];
+    const { kept, at, said } = read({}, [...held(0.05, 1), ...bounce, ...held(12.6, 3)]);
+    expect(kept).toBeCloseTo(12.6);
+    expect(at).toBeLessThan(1 + 0.25 + 1.2);
+    expect(said).toEqual(expect.arrayContaining(["lifted", "moving", "kept"]));
+  });
+
+  test("that creeps is kept where it stays, not on its way", () => {
+    const creeps = Array.from({ length: 120 }, (_, k) => 12.6 - 0.9 * Math.exp(-k / 20 / 0.6));
+    expect(read({}, creeps).kept).toBeCloseTo(12.6, 1);
+  });
+
+  test("is not kept while the meter looks for its range, nor over a pause of the meter", () => {
+    expect(read({}, held(undefined, 4)).kept).toBeUndefined();
+    const reading = new HandsFreeReading(WANTED);
+    for (let k = 0; k < 10; k++) expect(reading.feed({ at: k / 20, value: 12.6 }).keep).toBeUndefined();
+    // Away for two seconds: what stood before counts no more.
+    expect(reading.feed({ at: 2.5, value: 12.6 }).keep).toBeUndefined();
+  });
+
+  test("on probes that stay where they were is kept only once it has moved", () => {
+    expect(read({ sameProbes: true }, held(13.1, 5))).toMatchObject({ kept: undefined, said: ["waiting"] });
+    expect(read({ sameProbes: true }, [...held(13.1, 2), ...held(14.2, 2)]).kept).toBeCloseTo(14.2);
+  });
+});
+
+describe("an open line", () => {
+  const ohms = { dial: "Ω", openAllowed: true } as const;
+
+  test("is kept of probes that were seen to touch, after it has stood for a while", () => {
+    const { kept, said } = read(ohms, [...held("OL" as const, 1), ...held(0.2, 1), ...held("OL" as const, 4)]);
+    expect([kept, said]).toEqual(["OL", ["lifted", "tips", "lifted", "kept"]]);
+  });
+
+  test("is nothing but lifted probes where they were not, and where no open line is an answer", () => {
+    expect(read(ohms, held("OL" as const, 10)).kept).toBeUndefined();
+    expect(read({ dial: "Ω" }, [...held(0.2, 1), ...held("OL" as const, 10)]).kept).toBeUndefined();
+  });
+
+  test("tips together are no reading, on ohms or on the diode dial", () => {
+    expect(read(ohms, held(0.2, 5))).toMatchObject({ kept: undefined, said: ["tips"] });
+    expect(read({ dial: "diode", openAllowed: true }, held(0.001, 5))).toMatchObject({ kept: undefined, said: ["tips"] });
+    expect(read(ohms, held(0.6, 2)).kept).toBeCloseTo(0.6);
+  });
+});
+
+describe("a dip", () => {
+  test("keeps its lowest once the starter has let go", () => {
+    const dip = [...held(12.6, 2), 9.4, 9.9, 10.2, ...held(10.3, 1.5), ...held(12.4, 1)];
+    expect(read({ keepLowest: true }, dip)).toMatchObject({ kept: 9.4, said: ["waiting", "dipping", "kept"] });
+  });
+
+  test("is waited for, however long it takes, and given up with its lowest where it never comes back", () => {
+    expect(read({ keepLowest: true }, held(12.6, 30)).kept).toBeUndefined();
+    expect(read({ keepLowest: true }, [...held(12.6, 2), ...held(8.1, 10)]).kept).toBeCloseTo(8.1);
+  });
+});
+
+test("a coarse display that flickers by its last digit stands", () => {
+  const settling = new Settling("Ω", 0.1);
+  const states = Array.from({ length: 30 }, (_, k) => settling.feed({ at: k / 20, value: k % 3 ? 0.4 : 0.5 }).state);
+  expect(states.at(-1)).toBe("settled");
+});

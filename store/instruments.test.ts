@@ -1,0 +1,31 @@
+import { describe, expect, test } from "@jest/globals";
+import { openStore } from "../tests/support/store";
+import { instrumentSchema } from "./instruments";
+
+const bench = { name: "Bench", language: "scpi", host: "127.0.0.1", port: 5025 } as const;
+
+describe("instruments", () => {
+  test("are kept, changed, taken off, and never too many", () => {
+    const { instruments } = openStore();
+    expect(instruments.add(bench)).toBe(true);
+    const [one] = instruments.list();
+    expect(one).toEqual({ ...bench, id: 1 });
+    instruments.change({ ...bench, id: 1, port: 5026 });
+    expect(instruments.find(1)?.port).toBe(5026);
+    instruments.remove(1);
+    expect([instruments.list(), instruments.find(1)]).toEqual([[], undefined]);
+    for (let k = 0; k < 20; k++) expect(instruments.add({ ...bench, name: `${k}` })).toBe(true);
+    expect(instruments.add(bench)).toBe(false);
+  });
+
+  test.each(["127.0.0.1", "localhost", "::1", "10.0.3.4", "192.168.1.9", "172.20.0.1", "meter-2.local", "meter"])(
+    "%s is of the workshop's own network",
+    (host) => {
+      expect(instrumentSchema.safeParse({ ...bench, host }).success).toBe(true);
+    },
+  );
+
+  test.each(["8.8.8.8", "example.org", "172.40.0.1", "http://127.0.0.1", "", "a b"])("%s is not", (host) => {
+    expect(instrumentSchema.safeParse({ ...bench, host }).success).toBe(false);
+  });
+});

@@ -1,0 +1,165 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer, type Server } from "node:net";
+import type { Locator, Page } from "@playwright/test";
+import { expect, jobOf, ready, test, violations, type Workshop } from "./workshop";
+
+/** A stand-in that plays a machine on a port of its own. */
+async function standIn(...args: string[]): Promise<{ port: number; stop: () => Promise<void>; process: ChildProcess }> {
+  const process_ = spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", "0", ...args], { stdio: ["ignore", "pipe", "inherit"] });
+  const port = await new Promise<number>((resolve, reject) => {
+    let said = "";
+    process_.stdout.on("data", (text) => {
+      said += String(text);
+      const found = /:(\d+), playing/.exec(said);
+      if (found) resolve(Number(found[1]));
+    });
+    process_.on("exit", () => reject(new Error(`the stand-in ended: ${said}`)));
+  });
+  const stop = (): Promise<void> =>
+    new Promise((resolve) => {
+      if (process_.exitCode !== null || process_.signalCode !== null) return resolve();
+      process_.on("exit", () => resolve());
+      process_.kill();
+    });
+  return { port, stop, process: process_ };
+}
+
+/** Sets an instrument up on the shop's page. */
+async function setUp(page: Page, workshop: Workshop, name: string, port: number, language?: string): Promise<void> {
+  await page.goto(`${workshop.url}/settings`);
+  await ready(page);
+  await page.getByText("Another one", { exact: true }).click();
+  const form = page.locator("details[open]");
+  await form.getByLabel("Name").fill(name);
+  if (language) await form.getByLabel("Speaks").selectOption({ label: language });
+  await form.getByLabel("Port").fill(String(port));
+  await form.getByRole("button", { name: "Keep this one" }).click();
+  await expect(page.locator("summary").filter({ hasText: name })).toBeVisible();
+}
+
+test("a meter is set up, refused field by field, and taken off again", async ({ shop: page, workshop }) => {
+  await page.goto(`${workshop.url}/settings`);
+  await ready(page);
+  await page.getByText("Another one", { exact: true }).click();
+  const form = page.locator("details[open]");
+  await form.getByLabel("Address").fill("meter.example.org");
+  await form.getByLabel("Port").fill("70000");
+  await form.getByRole("button", { name: "Keep this one" }).click();
+  await expect(form.getByText("Give it a name.")).toBeVisible();
+  await expect(form.getByText("Must be an address of this machine or of the workshop's own network.")).toBeVisible();
+  await expect(form.getByText("Must be 65,535 or less.")).toBeVisible();
+  await expect(form.getByLabel("Address")).toHaveValue("meter.example.org");
+  await setUp(page, workshop, "Bench two", 5999);
+  expect(await violations(page)).toEqual([]);
+  await page.locator("summary").filter({ hasText: "Bench two" }).click();
+  await page.getByRole("button", { name: "Take it off" }).click();
+  await expect(page.locator("summary").filter({ hasText: "Bench two" })).toHaveCount(0);
+  const nothing = await page.request.get(`${workshop.url}/instruments/77/live?dial=V%20DC`);
+  expect(nothing.status()).toBe(404);
+});
+
+test("figures are read one after another without a touch; a meter that goes is said and comes back by itself", async ({ shop: page, workshop }) => {
+  test.setTimeout(180_000);
+  const first = await standIn("--sheet", "ostrel-burro-520", "--fault", "battery.sulphated");
+  const { port } = first;
+  try {
+    await setUp(page, workshop, "Stand-in", port);
+    await page.goto(`${workshop.url}/jobs/new`);
+    await ready(page);
+    await page.getByText("A Ostrel Burro 520").click();
+    await page.getByText("Slow crank", { exact: true }).click();
+    await page.getByRole("button", { name: "Start on the bench" }).click();
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await expect(live).toBeVisible();
+    await live.getByLabel("Meter").selectOption({ label: "Stand-in" });
+    await live.getByLabel("a stand-in’s hands follow").check();
+    // What eyes find is tapped as it comes up; every figure is read without a touch.
+    const choice = page.locator("#entry button[name=value]:not([value=OL])").first();
+    const until = (seen: Locator): Promise<void> =>
+      expect(async () => {
+        // The step may have gone on by itself between the look and the tap.
+        if (await choice.isVisible()) await choice.click({ timeout: 2000 }).catch(() => undefined);
+        await expect(seen).toBeVisible({ timeout: 300 });
+      }).toPass({ timeout: 90_000 });
+    await until(page.getByText(/^Kept Rest volts/));
+    await until(page.getByText(/^Kept Crank dip/));
+    await page.goto(`${page.url().split("?")[0]}?step=${encodeURIComponent("charge.volts~~5000~normal")}`);
+    await ready(page);
+    await expect(live.locator("[data-live]")).toHaveText(/^1\d\.\d\d V$/, { timeout: 20_000 });
+    expect(await violations(page)).toEqual([]);
+    await first.stop();
+    await expect(live.getByText(/Type the figure meanwhile; it is called again by itself\.$/)).toBeVisible({ timeout: 10_000 });
+    const again = await standIn("--sheet", "ostrel-burro-520", "--port", String(port));
+    try {
+      await expect(live.getByText(/Type the figure meanwhile/)).toHaveCount(0, { timeout: 15_000 });
+      await expect(live.locator("[data-live]")).toHaveText(/^(\d|OL)/, { timeout: 15_000 });
+    } finally {
+      await again.stop();
+    }
+  } finally {
+    await first.stop();
+  }
+});
+
+test("a logger's lines in another unit are said and not kept; an answer that is no figure is no reading", async ({ shop: page, workshop }) => {
+  test.setTimeout(120_000);
+  const logger: Server = createServer((socket) => {
+    const beat = setInterval(() => socket.write("0.1,0.4,Ω\n"), 50);
+    socket.on("close", () => clearInterval(beat));
+    socket.on("error", () => undefined);
+  });
+  const nonsense: Server = createServer((socket) => {
+    socket.on("data", (text) => {
+      for (const line of String(text).split("\n").filter(Boolean))
+        if (line.includes("?")) socket.write(line.startsWith("SYST") ? '+0,"No error"\n' : "HELLO\n");
+    });
+    socket.on("error", () => undefined);
+  });
+  const portOf = (server: Server): Promise<number> =>
+    new Promise((resolve) => server.listen(0, "127.0.0.1", () => resolve((server.address() as { port: number }).port)));
+  try {
+    await setUp(page, workshop, "Logger", await portOf(logger), "lines of time, figure, unit");
+    await setUp(page, workshop, "Babbler", await portOf(nonsense));
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.goto(`${job}?step=battery.settled`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "Logger" });
+    await expect(live.getByText(/The meter shows Ω, this step is read in V: turn its dial\. Nothing was kept\./)).toBeVisible({ timeout: 10_000 });
+    await live.getByLabel("Meter").selectOption({ label: "Babbler" });
+    await expect(live.getByText(/it answered “HELLO” where a figure was asked for/)).toBeVisible({ timeout: 10_000 });
+    await live.getByLabel("Meter").selectOption({ label: "typed by hand" });
+    await expect(page.getByText(/^Kept /)).toHaveCount(0);
+  } finally {
+    logger.close();
+    nonsense.close();
+  }
+});
+
+test("uvrel meter refuses what it cannot play, and a stand-in that is set says what it cannot be", async () => {
+  const run = (...args: string[]): Promise<{ code: number | null; error: string }> =>
+    new Promise((resolve) => {
+      const child = spawn(process.execPath, ["build/tools/uvrel.js", "meter", ...args], { stdio: ["ignore", "ignore", "pipe"] });
+      let error = "";
+      child.stderr.on("data", (text) => {
+        error += String(text);
+      });
+      child.on("exit", (code) => resolve({ code, error }));
+    });
+  expect(await run()).toEqual({ code: 2, error: expect.stringMatching(/^sheet: is missing/) });
+  expect(await run("--sheet", "ostrel-burro-520", "--kind", "oven")).toEqual({
+    code: 2,
+    error: expect.stringMatching(/^kind: “oven” must be one of bench, clamp, logger/),
+  });
+  expect(await run("--sheet", "ostrel-burro-520", "--fault", "paint.scratched")).toEqual({ code: 2, error: expect.stringMatching(/paint\.scratched/) });
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  try {
+    expect(await run("--port", String(port), "--set", "engine=running rpm=5000 loads=all red=battery+ black=battery-")).toEqual({ code: 0, error: "" });
+    expect(await run("--port", String(port), "--set", "rpm=fast")).toEqual({ code: 2, error: expect.stringMatching(/rpm: must be a number from 300 to 9000/) });
+    expect(await run("--port", String(port), "--set", "gear=3")).toEqual({ code: 2, error: expect.stringMatching(/gear: is nothing that can be set/) });
+  } finally {
+    await stop();
+  }
+  expect(await run("--port", String(port), "--set", "rpm=3000")).toEqual({ code: 2, error: expect.stringMatching(/nothing answers on 127\.0\.0\.1/) });
+});
