@@ -41,7 +41,7 @@ export interface Housekeeping {
 export type Heard = { value: number | "OL"; unit: string } | { lost: string };
 
 /** What the pages ask of the shop's instruments. */
-export interface Instrumentation {
+interface Instrumentation {
   /** Listens to an instrument on a dial until the answer is called. */
   listen(instrument: Instrument, dial: LiveDial, heard: (heard: Heard) => void): () => void;
   /** Moves the hands of a stand-in to where a test wants its probes; nothing for a real instrument. @throws Error in words */

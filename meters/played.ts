@@ -1,5 +1,5 @@
 import { conditionOf, stateOf } from "../core/machine/condition";
-import { type CrankWave, crankWave } from "../core/machine/crank";
+import { type CrankWave, crankWave, heldLowest } from "../core/machine/crank";
 import type { FieldProblem, Sheet } from "../core/machine/sheet";
 import type { Meter } from "../core/meter/meter";
 import type { MeterDial } from "../core/meter/read";
@@ -202,14 +202,8 @@ export class PlayedMeter {
 
   #heldCrank(now: number): number {
     const { wave, from } = this.#crank as { wave: CrankWave; from: number };
-    const each = Math.round(HOLD_SECONDS / wave.step);
     const to = Math.min(wave.volts.length, Math.round((now - from) / wave.step));
-    let least = Number.POSITIVE_INFINITY;
-    for (let k = 0; k + each <= to; k += each) {
-      let sum = 0;
-      for (let j = k; j < k + each; j++) sum += wave.volts[j] as number;
-      least = Math.min(least, sum / each);
-    }
+    const least = heldLowest({ ...wave, volts: wave.volts.subarray(0, to) }, HOLD_SECONDS);
     return Number.isFinite(least) ? roundTo(least, 0.01) : (wave.volts[Math.max(0, to - 1)] as number);
   }
 

@@ -4,7 +4,7 @@ import { preparer } from "./statements";
 
 /** How an instrument speaks. */
 export const LANGUAGES = { scpi: "SCPI, asked for its figure", lines: "lines of time, figure, unit" } as const;
-export type Language = keyof typeof LANGUAGES;
+type Language = keyof typeof LANGUAGES;
 
 /** Addresses of this machine and of a workshop's own network: nothing beyond is called. */
 const OWN_NETWORK =

@@ -1,6 +1,7 @@
 import type { RefObject } from "react";
 import { Link } from "react-router";
 import { isWeighed } from "../../core/diagnosis/population/look";
+import { holdMisses } from "../../core/machine/crank";
 import { familyOf } from "../../core/machine/families/registry";
 import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
@@ -82,7 +83,12 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, on
       {done ? <DoneReading one={done} view={view} odd={odd(done.reading)} /> : null}
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, smallPrint, done }} />}
-      {test.hint ? <p className="text-mute m-0">{test.hint}</p> : null}
+      {test.hint ? (
+        <p className="text-mute m-0">
+          {test.hint}
+          {test.keepLowest ? ` A slow meter’s hold misses about ${holdMisses(sheet).toFixed(1)} V of the first pull.` : ""}
+        </p>
+      ) : null}
       {naming && step.test === "stator.resistance" ? <WireNames sheet={sheet} naming={naming} /> : null}
       {why ? <Why view={view} step={step} /> : null}
       {actions}

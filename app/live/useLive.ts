@@ -3,7 +3,7 @@ import { type HandsFree, HandsFreeReading, type Wanted } from "../../core/meter/
 import type { Heard } from "../context";
 
 /** What a live meter shows the page. */
-export interface Live {
+interface Live {
   /** The figure as it is shown now; undefined while nothing is heard. */
   figure: { value: number | "OL"; unit: string } | undefined;
   /** Why nothing is heard. */

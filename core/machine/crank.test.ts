@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { conditionOf, stateOf } from "./condition";
-import { crankWave, heldLowest, lowestOfCrank } from "./crank";
+import { crankWave, heldLowest, holdMisses, lowestOfCrank } from "./crank";
 import type { SetFault } from "./defects";
 import type { Sheet } from "./sheet";
 
@@ -34,5 +34,7 @@ describe("an engine cranked from standing", () => {
     const { first } = lowestOfCrank(wave);
     expect(heldLowest(wave, 0.002) - first).toBeLessThan(0.05);
     expect(heldLowest(wave, 0.25) - first).toBeGreaterThan(0.15);
+    expect(holdMisses(sheet)).toBeGreaterThan(0.15);
+    expect(holdMisses(sheet)).toBeLessThan(3);
   });
 });

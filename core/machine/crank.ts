@@ -1,5 +1,6 @@
 import { cellOf } from "../battery/model";
-import type { MachineState } from "./state";
+import type { Sheet } from "./sheet";
+import { healthyState, type MachineState } from "./state";
 
 /** An engine cranked from standing: volts at the battery's posts and amps of the starter, evenly over time. */
 export interface CrankWave {
@@ -52,7 +53,7 @@ export function crankWave(state: MachineState, seconds: number, step = 0.001): C
 }
 
 /** The first pull of a starter is over after so long, s. */
-export const FIRST_PULL = 0.3;
+const FIRST_PULL = 0.3;
 
 /** The lowest volts of the first pull, and of what follows it once it turns. */
 export function lowestOfCrank({ step, volts }: CrankWave): { first: number; turning: number } {
@@ -74,4 +75,16 @@ export function heldLowest({ step, volts }: CrankWave, over: number): number {
     least = Math.min(least, sum / each);
   }
   return least;
+}
+
+/** How long a common handheld averages over before its hold sees anything, s. */
+const SLOW_HOLD = 0.25;
+/** Seconds of a crank in which its lowest has been seen. */
+const SEEN = 2;
+
+/** What a slow meter's lowest-hold misses of the first pull on this machine, sound and charged, V. */
+export function holdMisses(sheet: Sheet): number {
+  const wave = crankWave(healthyState(sheet), SEEN);
+  const { first, turning } = lowestOfCrank(wave);
+  return heldLowest(wave, SLOW_HOLD) - Math.min(first, turning);
 }

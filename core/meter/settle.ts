@@ -9,7 +9,7 @@ export interface LiveFigure {
 }
 
 /** What a meter's probes are doing. */
-export type Contact = { state: "lifted" } | { state: "moving"; value: number | typeof OPEN_LINE | undefined } | { state: "settled"; value: number };
+type Contact = { state: "lifted" } | { state: "moving"; value: number | typeof OPEN_LINE | undefined } | { state: "settled"; value: number };
 
 /** How a dial shows that probes are off, and when its figure stands. */
 interface DialRule {
