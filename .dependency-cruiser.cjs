@@ -11,6 +11,12 @@ module.exports = {
     ),
     rule("store-and-formats-below-the-app", "^(store|formats)/", "^(app|server|cli|demo|bench)/", "Storage and files know nothing of screens."),
     rule("formats-know-no-store", "^formats/", "^store/", "A file format is not a table."),
+    rule(
+      "meters-stand-alone",
+      "^meters/",
+      "^(app|server|store|cli|demo|bench|workers)/",
+      "A stand-in is an outside device: it knows the core and nothing of the app.",
+    ),
     rule("cli-knows-no-screens", "^cli/", "^app/", "The command line uses the core directly."),
     rule("circuit-knows-no-machine", "^core/circuit/", "^core/(machine|meter|procedure|diagnosis)/", "circuit ← machine ← meter ← procedure ← diagnosis"),
     rule("machine-below-meter", "^core/machine/", "^core/(meter|procedure|diagnosis)/", "circuit ← machine ← meter ← procedure ← diagnosis"),

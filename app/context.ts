@@ -40,12 +40,15 @@ export interface Housekeeping {
 /** What an instrument shows, or that it has gone and why. */
 export type Heard = { value: number | "OL"; unit: string } | { lost: string };
 
+/** Where a stand-in's hands are to go: to a step of a test, or with a machine of its sheet as it stands on the rig. */
+export type HandsTo = { step: string } | { stand: string; sheet: string };
+
 /** What the pages ask of the shop's instruments. */
 interface Instrumentation {
   /** Listens to an instrument on a dial until the answer is called. */
   listen(instrument: Instrument, dial: LiveDial, heard: (heard: Heard) => void): () => void;
-  /** Moves the hands of a stand-in to where a test wants its probes; nothing for a real instrument. @throws Error in words */
-  hands(instrument: Instrument, step: string): Promise<void>;
+  /** Moves the hands of a stand-in; nothing for a real instrument. @throws Error in words */
+  hands(instrument: Instrument, to: HandsTo): Promise<void>;
 }
 
 /** The shop's instruments that speak. */

@@ -61,6 +61,7 @@ export function addMeter(
       server.on("error", (error: NodeJS.ErrnoException) =>
         refuse([{ field: "port", error: error.code === "EADDRINUSE" ? `${port} is in use on ${options.host}` : error.message }]),
       );
+      endWith(Number(process.env.UVREL_PARENT));
       server.listen(port, options.host, () => {
         const at = server.address();
         process.stdout.write(
@@ -68,6 +69,21 @@ export function addMeter(
         );
       });
     });
+}
+
+/** How often whoever started this is looked for, ms. */
+const LOOKS_EVERY = 2000;
+
+/** Ends once the process that started this one has gone: a demo that is killed leaves no stand-in behind. */
+function endWith(parent: number): void {
+  if (!Number.isInteger(parent) || parent <= 0) return;
+  setInterval(() => {
+    try {
+      process.kill(parent, 0);
+    } catch {
+      process.exit(0);
+    }
+  }, LOOKS_EVERY).unref();
 }
 
 /** Sends one command to a stand-in that runs, and hears whether it was taken. */

@@ -37,6 +37,13 @@ const PACE_MINUTES = 2;
  * Fills an empty database with the demo workshop: shop, meters, sheets, machines and jobs, in one transaction.
  * @param now the moment the demo's times count back from
  */
+/** Stand-ins for meters that speak; the demo starts them on these ports. */
+const STAND_INS = [
+  { name: "Stand-in bench meter", language: "scpi", port: 5025 },
+  { name: "Stand-in clamp", language: "scpi", port: 5026 },
+  { name: "Stand-in logger", language: "lines", port: 5027 },
+] as const;
+
 export function seedDemo(store: Store, now: Date): void {
   store.action(() => {
     const meterId = store.workshop.shop().meterId;
@@ -45,6 +52,7 @@ export function seedDemo(store: Store, now: Date): void {
     store.workshop.changeShop({ name: "Skellin Isles council workshop", school: "harbour", meterId, tools: USUAL_TOOLS });
     for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, now.toISOString());
     for (const unit of UNITS) store.workshop.addUnit(unit);
+    for (const instrument of STAND_INS) store.instruments.add({ ...instrument, host: "127.0.0.1" });
     for (const job of DEMO_JOBS) addJob(store, job, now);
   });
 }

@@ -47,6 +47,14 @@ describe("a machine with a meter on it", () => {
     expect(watch(meter, 0.2, 4).at(-1)).toBeLessThan(13);
   });
 
+  test("is put sound again, with a plug parted, as a rig stands", () => {
+    const meter = new PlayedMeter(sheet, [{ fault: "regulator.no-output" }], ASSUMED_METER, () => 0.9);
+    expect(meter.stand("engine=running rpm=5000 unplug=none pulled=none fault=none red=battery+ black=battery-", 0)).toEqual([]);
+    expect(watch(meter, 0.2, 4).at(-1)).toBeGreaterThan(13.5);
+    expect(meter.stand("unplug=stator,unit", 10)).toEqual([]);
+    expect(watch(meter, 10.2, 4).at(-1)).toBeLessThan(13);
+  });
+
   test.each([
     ["rpm=fast", "rpm", /must be a number/],
     ["gear=3", "gear", /nothing that can be set/],

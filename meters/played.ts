@@ -43,7 +43,6 @@ export class PlayedMeter {
   readonly sheet: Sheet;
   readonly #meter: Meter;
   readonly #run: LiveRun;
-  readonly #faults: RigSetup["faults"];
   readonly #random: () => number;
   #setup: RigSetup;
   #fixed: number | typeof OPEN_LINE | undefined;
@@ -61,7 +60,6 @@ export class PlayedMeter {
     this.sheet = sheet;
     this.#meter = meter;
     this.#random = random;
-    this.#faults = faults;
     this.#run = new LiveRun(sheet, meter);
     this.#setup = { ...firstSetup(sheet), engine: "off", key: "out", faults, channels: [] };
     this.#run.set(this.#setup, this.#condition(), true);
@@ -99,7 +97,8 @@ export class PlayedMeter {
       if (!KNOWN.includes(name)) return [{ field: name, error: `is nothing that can be set; there are ${[...KNOWN, "lift"].join(", ")}` }];
       if (!named.has(name)) params.delete(name);
       named.add(name);
-      params.append(name, value);
+      // Lists are parted by commas, a word having no spaces; an empty one is said as such.
+      if (value !== "none") params.append(name, LISTS.includes(name) ? value.replaceAll(",", " ") : value);
     }
     const { setup, problems } = fromParams(params, this.sheet);
     if (problems.length > 0) return problems;
@@ -152,7 +151,7 @@ export class PlayedMeter {
   #change(setup: RigSetup, now: number): void {
     const cranks = setup.engine === "cranking" && this.#setup.engine !== "cranking";
     const turned = setup.dial !== this.#setup.dial;
-    this.#setup = { ...setup, faults: setup.faults.length > 0 ? setup.faults : this.#faults };
+    this.#setup = setup;
     if (cranks) {
       this.#crank = { wave: crankWave(stateOf(this.sheet, this.#condition(), false), CRANK_SECONDS), from: now };
       this.#hold = undefined;
@@ -245,6 +244,7 @@ export class PlayedMeter {
   }
 }
 
+const LISTS: readonly string[] = ["unplug", "pulled"];
 const KNOWN: readonly string[] = ["engine", "key", "rpm", "loads", "field", "dial", "red", "black", "ambientC", "charge", "unplug", "pulled", "fault"];
 
 const DIALS: Partial<Record<string, MeterDial>> = { "V DC": "V DC", "V AC": "V AC", Ω: "Ω", diode: "diode", "A DC": "A DC" };

@@ -69,8 +69,13 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           ohmsResolution: meter.ohmsResolution,
           sameProbes: before !== undefined && arePlaced(before, step, sheet),
         };
+  const [stands, setStands] = useState<number | "OL">();
   const live = useLive(chosen, wanted, key, (value) => {
-    if (!free) return;
+    if (free) keep(value);
+    else setStands(value);
+  });
+  const keep = (value: number | "OL"): void => {
+    setStands(undefined);
     const unit = live.figure?.unit;
     if (unit !== undefined && !isUnit(unit, test.unit))
       return setRefused(`The meter shows ${unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`);
@@ -80,10 +85,11 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     beep(KEPT_TONE);
     say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
     onKeep(checked.value);
-  });
+  };
   // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
   useEffect(() => {
     setRefused(undefined);
+    setStands(undefined);
     if (chosen !== undefined) say(voice, stepTitle(step));
   }, [key, chosen, voice]);
   useStandIn(follow ? chosen : undefined, key, setHandsSay);
@@ -93,7 +99,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   const instrument = instruments.find(({ id }) => id === chosen);
   const wrongUnit = live.figure && !isUnit(live.figure.unit, test.unit);
   return (
-    <section aria-label="Live meter" className="border-ink border-2 px-3 py-2">
+    <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Radio size={18} aria-hidden="true" />
         <label className="flex items-center gap-2">
@@ -135,9 +141,22 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
             {live.lost ? (
               <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong>
             ) : (
-              (refused ?? handsSay ?? (wrongUnit ? `The meter shows ${live.figure?.unit}: turn its dial to ${test.dial}.` : live.says ? SAYS[live.says] : ""))
+              (refused ??
+              handsSay ??
+              (wrongUnit
+                ? `The meter shows ${live.figure?.unit}: turn its dial to ${test.dial}.`
+                : live.says === "kept" && !free
+                  ? "It stands."
+                  : live.says
+                    ? SAYS[live.says]
+                    : ""))
             )}
           </span>
+          {stands === undefined || live.lost ? null : (
+            <button type="button" className="btn min-h-10" onClick={() => keep(stands)}>
+              Keep {stands === "OL" ? "the open line" : formatQuantity(stands, test.unit)}
+            </button>
+          )}
         </div>
       )}
       {chosen !== undefined && dial !== undefined && test.openAllowed && (dial === "Ω" || dial === "diode") ? (

@@ -10,6 +10,7 @@ import type { Connector, Loads } from "../../core/machine/standing";
 import type { Meter } from "../../core/meter/meter";
 import { fromParams, RIG_DIALS, type RigSetup, toParams } from "../../core/rig/setup";
 import { formatValue } from "../../core/units";
+import type { Instrument } from "../../store/instruments";
 import type { RigFrame } from "../../workers/rig";
 import { Loom } from "../loom/Loom";
 import { useKeys } from "../ui/keys";
@@ -21,12 +22,15 @@ import { fillReadout, Scope, type Tracks } from "./Scope";
 import { Switches } from "./Switches";
 import { saveNetlist, saveWaves } from "./save";
 import { Throttle } from "./Throttle";
+import { ToStandIn } from "./ToStandIn";
 import { useRig } from "./useRig";
 import { WhatChanged } from "./WhatChanged";
 
 interface RigScreenProps {
   sheet: Sheet;
   sheets: readonly { id: string; name: string }[];
+  /** Meters of which some may be stand-ins. */
+  instruments: readonly Instrument[];
   meter: Meter;
 }
 
@@ -35,7 +39,7 @@ const ADDRESS_AFTER = 400;
 const LOADS: readonly Loads[] = ["off", "normal", "all"];
 
 /** The rig: a machine with any fault, running; its loom to part and probe, its meter, its scope. */
-export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
+export function RigScreen({ sheet, sheets, meter, instruments }: RigScreenProps) {
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const [{ setup, problems }, setState] = useState<{ setup: RigSetup; problems: FieldProblem[] }>(() => fromParams(params, sheet));
@@ -192,6 +196,7 @@ export function RigScreen({ sheet, sheets, meter }: RigScreenProps) {
                 </button>
               )}
             </div>
+            <ToStandIn instruments={instruments} setup={setup} sheet={sheet} />
             <WhatChanged key={JSON.stringify([setup.faults, setup.ambientC, setup.charge])} faults={setup.faults.length} compare={rig.changed} />
           </div>
           <div className="contents md:order-3 md:flex md:flex-col md:gap-4">

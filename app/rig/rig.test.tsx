@@ -166,7 +166,7 @@ test("the scope's readout: both cursors, difference, mean, rms and swing", () =>
 
 describe("the whole page, before its thread has started", () => {
   const page = (search: string): string => {
-    const element = <RigScreen sheet={sheet} sheets={[{ id: sheet.id, name: "Corvane Ferrel 650" }]} meter={ASSUMED_METER} />;
+    const element = <RigScreen instruments={[]} sheet={sheet} sheets={[{ id: sheet.id, name: "Corvane Ferrel 650" }]} meter={ASSUMED_METER} />;
     const router = createMemoryRouter([{ path: "*", element }], { initialEntries: [`/rig${search}`] });
     return draw(<RouterProvider router={router} />);
   };

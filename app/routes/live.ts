@@ -1,5 +1,6 @@
 import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { instrumentsContext, storeContext } from "../context";
+import { formOf } from "../forms.server";
 import type { Route } from "./+types/live";
 
 /** A page that listens no more is noticed at the latest when nothing can be written to it, ms. */
@@ -43,13 +44,16 @@ export function loader({ context, params, request }: Route.LoaderArgs): Response
   return new Response(body, { headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-store, no-transform" } });
 }
 
-/** Moves the hands of a stand-in to a test's points. */
+/** Moves the hands of a stand-in: to a test's points, or with the rig. */
 export async function action({ context, params, request }: Route.ActionArgs): Promise<Response> {
   const instrument = instrumentOf(context, params.id);
-  const step = String((await request.formData().catch(() => new FormData())).get("step") ?? "");
-  if (!/^[\w.~>+:-]{3,80}$/.test(step)) return new Response("That is no step of a test.", { status: 422 });
+  const form = await formOf(request);
+  const [step, stand, sheet] = ["step", "stand", "sheet"].map((name) => String(form.get(name) ?? ""));
+  const to = step ? { step } : { stand: stand ?? "", sheet: sheet ?? "" };
+  // Nothing that could end a command and begin another.
+  if (!/^[\w.~>+:=, -]{3,900}$/.test(step || (stand ?? ""))) return new Response("That is nowhere for hands to go.", { status: 422 });
   try {
-    await context.get(instrumentsContext).hands(instrument, step);
+    await context.get(instrumentsContext).hands(instrument, to);
     return new Response(null, { status: 204 });
   } catch (error) {
     return new Response(error instanceof Error ? error.message : "The stand-in does not answer.", { status: 502 });

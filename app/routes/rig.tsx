@@ -19,7 +19,7 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const offered = sheets.map(({ ref, name }) => ({ id: ref, name }));
   // One that was found by name stands among them, however long the shelf.
   if (sheet && !offered.some((one) => one.id === sheet.id)) offered.unshift({ id: sheet.id, name: `${sheet.maker} ${sheet.model}` });
-  return { sheet: sheet ?? null, sheets: offered, meter };
+  return { sheet: sheet ?? null, sheets: offered, meter, instruments: store.instruments.list().filter(({ language }) => language === "scpi") };
 }
 
 /** Only another machine needs the server; everything else happens in the page. */
@@ -28,8 +28,8 @@ export function shouldRevalidate({ currentUrl, nextUrl }: ShouldRevalidateFuncti
 }
 
 export default function Rig({ loaderData }: Route.ComponentProps) {
-  const { sheet, sheets, meter } = loaderData;
-  if (sheet) return <RigScreen key={sheet.id} {...{ sheet, sheets, meter }} />;
+  const { sheet, sheets, meter, instruments } = loaderData;
+  if (sheet) return <RigScreen key={sheet.id} {...{ sheet, sheets, meter, instruments }} />;
   return (
     <>
       <title>Rig · Uvrel</title>

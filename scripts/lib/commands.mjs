@@ -1,3 +1,4 @@
+import { spawn } from "node:child_process";
 import { build } from "./build.mjs";
 import { bin, run, Stop, stay, tryRun } from "./run.mjs";
 import { ensureSystem } from "./system.mjs";
@@ -7,7 +8,23 @@ export function demo() {
   build();
   run("node", ["build/tools/seed.js"]);
   run("node", ["build/tools/advise.js"]);
+  standIns();
   start();
+}
+
+/** Meters that the demo's workshop has: each plays a machine of the demo for as long as the demo runs. */
+const STAND_INS = [
+  ["bench", "5025", "brannoch-corrie-600"],
+  ["clamp", "5026", "corvane-ferrel-650"],
+  ["logger", "5027", "ostrel-burro-520"],
+];
+
+/** Starts the stand-ins; a port that is in use already leaves its stand-in out. */
+function standIns() {
+  for (const [kind, port, sheet] of STAND_INS) {
+    const args = ["build/tools/uvrel.js", "meter", "--kind", kind, "--port", port, "--sheet", sheet];
+    spawn("node", args, { stdio: "ignore", env: { ...process.env, UVREL_PARENT: String(process.pid) } }).unref();
+  }
 }
 
 /** Starts the built server. */
@@ -37,6 +54,7 @@ export const CHECKS = [
         "core",
         "demo",
         "formats",
+        "meters",
         "server",
         "store",
         "workers",

@@ -1,4 +1,4 @@
-import type { Heard } from "../../app/context";
+import type { HandsTo, Heard } from "../../app/context";
 import type { LiveDial } from "../../core/meter/settle";
 import type { Instrument } from "../../store/instruments";
 import { LineSocket } from "./lines";
@@ -58,16 +58,21 @@ export function listenTo(instrument: Instrument, dial: LiveDial, listener: Liste
 /** How long a stand-in's probes are off between one place and the next, ms. */
 const LIFTED = 500;
 
-/** Lifts the probes of a stand-in and sets them where a test wants them; an instrument in real hands is left alone. @throws Error in words */
-export async function moveHands({ host, port, language, name }: Instrument, step: string): Promise<void> {
+/**
+ * Lifts the probes of a stand-in and sets them where a test wants them, or has its machine stand as a rig's does; an instrument in real
+ * hands is left alone. @throws Error in words
+ */
+export async function moveHands({ host, port, language, name }: Instrument, to: HandsTo): Promise<void> {
   if (language !== "scpi") return;
   const client = await ScpiClient.open(host, port);
   try {
-    if (!(await client.ask("*IDN?")).startsWith("UVREL,STAND-IN")) return;
+    const [maker, , plays] = (await client.ask("*IDN?")).split(",");
+    if (maker !== "UVREL") return;
+    if ("stand" in to && plays !== to.sheet) throw new Error(`${name} plays ${plays}: start it with “uvrel meter --sheet ${to.sheet}”`);
     client.tell("SYST:LIFT");
     await sleep(LIFTED);
     client.tell("*CLS");
-    client.tell(`SYST:STEP "${step}"`);
+    client.tell("step" in to ? `SYST:STEP "${to.step}"` : `SYST:STAN "${to.stand}"`);
     const error = await client.ask("SYST:ERR?");
     if (!/^\+?0\b/.test(error)) throw new Error(`${name}: ${error.slice(0, 120)}`);
   } finally {

@@ -154,10 +154,11 @@ describe("an instrument that is listened to", () => {
       socket.on("data", (text) => said.push(...String(text).split("\n").filter(Boolean)));
       answering((question) => (question === "*IDN?" ? "UVREL,STAND-IN BENCH,x,1" : '-224,"no such step"'))(socket);
     });
-    await expect(moveHands(meter(standIn), "stator.warp")).rejects.toThrow('Meter: -224,"no such step"');
+    await expect(moveHands(meter(standIn), { step: "stator.warp" })).rejects.toThrow('Meter: -224,"no such step"');
+    await expect(moveHands(meter(standIn), { stand: "rpm=3000", sheet: "other" })).rejects.toThrow("Meter plays x: start it with “uvrel meter --sheet other”");
     expect(said).toEqual(expect.arrayContaining(["SYST:LIFT", 'SYST:STEP "stator.warp"']));
     const real = await peer(answering(() => "SOMEBODY,METER,1,1"));
-    await moveHands(meter(real), "battery.rest");
-    await moveHands(meter(real, "lines"), "battery.rest");
+    await moveHands(meter(real), { step: "battery.rest" });
+    await moveHands(meter(real, "lines"), { step: "battery.rest" });
   });
 });

@@ -28,7 +28,7 @@ async function standIn(...args: string[]): Promise<{ port: number; stop: () => P
 async function setUp(page: Page, workshop: Workshop, name: string, port: number, language?: string): Promise<void> {
   await page.goto(`${workshop.url}/settings`);
   await ready(page);
-  await page.getByText("Another one", { exact: true }).click();
+  await page.locator("summary").filter({ hasText: "Another one" }).click();
   const form = page.locator("details[open]");
   await form.getByLabel("Name").fill(name);
   if (language) await form.getByLabel("Speaks").selectOption({ label: language });
@@ -40,7 +40,7 @@ async function setUp(page: Page, workshop: Workshop, name: string, port: number,
 test("a meter is set up, refused field by field, and taken off again", async ({ shop: page, workshop }) => {
   await page.goto(`${workshop.url}/settings`);
   await ready(page);
-  await page.getByText("Another one", { exact: true }).click();
+  await page.locator("summary").filter({ hasText: "Another one" }).click();
   const form = page.locator("details[open]");
   await form.getByLabel("Address").fill("meter.example.org");
   await form.getByLabel("Port").fill("70000");
@@ -63,7 +63,7 @@ test("figures are read one after another without a touch; a meter that goes is s
   const first = await standIn("--sheet", "ostrel-burro-520", "--fault", "battery.sulphated");
   const { port } = first;
   try {
-    await setUp(page, workshop, "Stand-in", port);
+    await setUp(page, workshop, "Played", port);
     await page.goto(`${workshop.url}/jobs/new`);
     await ready(page);
     await page.getByText("A Ostrel Burro 520").click();
@@ -72,7 +72,7 @@ test("figures are read one after another without a touch; a meter that goes is s
     await ready(page);
     const live = page.getByRole("region", { name: "Live meter" });
     await expect(live).toBeVisible();
-    await live.getByLabel("Meter").selectOption({ label: "Stand-in" });
+    await live.getByLabel("Meter").selectOption({ label: "Played" });
     await live.getByLabel("a stand-in’s hands follow").check();
     // What eyes find is tapped as it comes up; every figure is read without a touch.
     const choice = page.locator("#entry button[name=value]:not([value=OL])").first();
@@ -134,6 +134,25 @@ test("a logger's lines in another unit are said and not kept; an answer that is 
   } finally {
     logger.close();
     nonsense.close();
+  }
+});
+
+test("the rig's machine is put under a stand-in as it stands; one that plays another is said", async ({ shop: page, workshop }) => {
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  try {
+    await setUp(page, workshop, "Mine", port);
+    await page.goto(`${workshop.url}/rig?sheet=ostrel-burro-520&rpm=5000`);
+    await ready(page);
+    await page.getByLabel("Stand-in").selectOption({ label: "Mine" });
+    await page.getByRole("button", { name: "Put it under" }).click();
+    await expect(page.getByText("It stands under that meter now.")).toBeVisible();
+    await page.goto(`${workshop.url}/rig?sheet=corvane-linnet-125`);
+    await ready(page);
+    await page.getByLabel("Stand-in").selectOption({ label: "Mine" });
+    await page.getByRole("button", { name: "Put it under" }).click();
+    await expect(page.getByText(/^Mine plays ostrel-burro-520: start it with/)).toBeVisible();
+  } finally {
+    await stop();
   }
 });
 
