@@ -31,6 +31,10 @@ const VOLTS = {
   alike: 0.12,
   /** A stopped engine's volts come down to within so much of rest. */
   stopped: 0.6,
+  /** …or to within this share of how far they stood above it: what was overcharged stays high for long. */
+  share: 0.28,
+  /** Nothing but an engine lifts volts by so much without a crank. */
+  uncranked: 0.35,
   /** What rises again by so much had not stopped. */
   rises: 0.08,
 } as const;
@@ -44,8 +48,8 @@ const IDLES = 0.3;
 /** A level that lasts so long, s, and drifts by no more than this, V on 12 V, is one that the volts stay at. */
 const STAYS = 2.5;
 const STILL = 0.1;
-/** So near to an idle's level an engine idles, however it came there, V on 12 V. */
-const SAME = 0.045;
+/** So near to an idle's level an engine idles, however it came there: V on 12 V, or a share of the way to the highest. */
+const SAME = { volts: 0.045, share: 0.05 } as const;
 /** A switch is thrown within so long, s; an engine takes longer from one speed to another. */
 const SWITCHED = 0.21;
 /** What is slower than this does not see the difference, s. */
@@ -95,7 +99,7 @@ export function phasesOf(segments: readonly Segment[], bins: Bins, systemVolts: 
 function stillOf(segments: readonly Segment[], scale: number, width: number): Still {
   const levels = segments.filter(({ kind }) => kind === "level");
   const first = levels.find(({ from, to }) => (to - from) * width >= 1) ?? levels[0];
-  const rests = first !== undefined && first.level < VOLTS.mostRest * scale;
+  const rests = first !== undefined && first.level < VOLTS.mostRest * scale && !risesUncranked(segments, first, scale);
   return {
     rest: rests ? first.ends : VOLTS.usualRest * scale,
     unrest: Math.max(0.003 * scale, rests ? first.unrest : 0),
@@ -103,6 +107,14 @@ function stillOf(segments: readonly Segment[], scale: number, width: number): St
     scale,
     width,
   };
+}
+
+/** Whether the volts rise from a segment without a crank: then its engine runs already. */
+function risesUncranked(segments: readonly Segment[], first: Segment, scale: number): boolean {
+  const crank = segments.findIndex(({ kind }) => kind === "crank");
+  return segments.some(
+    ({ kind, level, from }, k) => kind === "level" && from > first.from && (crank < 0 || k < crank) && level > first.level + VOLTS.uncranked * scale,
+  );
 }
 
 const isHeard = ({ unrest, ripple }: Segment, still: Still): boolean =>
@@ -116,7 +128,10 @@ const STILL_THERE = 0.5;
 function isStarted(segments: readonly Segment[], k: number, still: Still, afterCrank: boolean): boolean {
   const { rest, scale, width } = still;
   const segment = segments[k] as Segment;
-  if (!afterCrank) return segment.level > rest + 2 * VOLTS.stopped * scale || (k === 0 && segment.level > VOLTS.mostRest * scale);
+  if (!afterCrank)
+    return (
+      segment.level > rest + 2 * VOLTS.stopped * scale || (k === 0 && (segment.level > VOLTS.mostRest * scale || risesUncranked(segments, segment, scale)))
+    );
   for (let j = k; j < segments.length; j++) {
     const later = segments[j] as Segment;
     if (later.kind === "gap") continue;
@@ -146,7 +161,12 @@ function isStopped(segments: readonly Segment[], k: number, bins: Bins, still: S
     ends = Math.min(ends, later.ends);
     last = later;
   }
-  return !loud && ends < before.ends - VOLTS.key * scale && ends <= rest + VOLTS.stopped * scale && !standsFirst(segment.from, last.to, ends, bins, still);
+  return (
+    !loud &&
+    ends < before.ends - VOLTS.key * scale &&
+    ends <= rest + Math.max(VOLTS.stopped * scale, VOLTS.share * (before.ends - rest)) &&
+    !standsFirst(segment.from, last.to, ends, bins, still)
+  );
 }
 
 /** What has stopped falls ever more slowly: between these seconds at no less than this share of its mean rate. Less than so much is no fall, V on 12 V. */
@@ -214,7 +234,9 @@ function plateaus(phases: readonly Phase[], { scale, width }: Still): Phase[] {
     );
     const idle = stretch[idleAt]?.level ?? 0;
     const top = Math.max(...levels, idle);
-    let revved = started ? undefined : idle;
+    // An engine that ran before the trace began idles there where it is revved later.
+    const idling = started || top - idle > alike;
+    let revved = idling ? undefined : idle;
     for (const [n, phase] of stretch.entries()) {
       if (phase.phase === "gap") {
         named.push(phase);
@@ -223,7 +245,7 @@ function plateaus(phases: readonly Phase[], { scale, width }: Still): Phase[] {
       const apart = Math.abs(phase.level - idle);
       // From revved to about as low as its idle: a switch does it at once, an engine takes its time.
       const slowed = width <= SEES && phase.way > SWITCHED && apart <= Math.max(0.3 * alike, IDLES * (top - idle));
-      const idles = started && (n < idleAt || apart <= SAME * scale || (slowed && named.at(-1)?.phase !== "loads"));
+      const idles = idling && (n < idleAt || apart <= Math.max(SAME.volts * scale, SAME.share * (top - idle)) || (slowed && named.at(-1)?.phase !== "loads"));
       const falls = revved !== undefined && phase.level < revved - 0.5 * alike;
       const name: PhaseName = idles ? "idle" : phase.level < idle || falls ? "loads" : "run";
       if (name === "run") revved = Math.max(phase.level, revved ?? phase.level);

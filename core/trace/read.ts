@@ -104,8 +104,12 @@ export function figuresOf(trace: Trace, phases: readonly TracePhase[], bins: Bin
       add("charge.volts", mean(swings ? a : a + (b - a) / 2, b), (a + b) / 2, phase, plateau);
       if (bins.rate >= RIPPLE_RATE) add("charge.ripple", rippleOf(trace, bins, a, b), (a + b) / 2, phase, plateau);
     }
-    if (phase === "off" && ["idle", "run", "loads"].includes(phases[k - 1]?.phase ?? "") && seconds >= RECOVERED.from)
-      add("battery.recovery", mean(from + RECOVERED.from, Math.min(to, from + RECOVERED.to)), Math.min(to, from + RECOVERED.to), phase);
+    const [before, gap, after] = [phases[k - 1]?.phase ?? "", phases[k + 1]?.phase, phases[k + 2]];
+    if (phase === "off" && ["idle", "run", "loads"].includes(before)) {
+      // Over a gap it is one stop still.
+      const end = Math.min(gap === "gap" && after?.phase === "off" ? after.to : to, from + RECOVERED.to);
+      if (end - from > RECOVERED.from + 0.5) add("battery.recovery", mean(from + RECOVERED.from, end), end, phase);
+    }
   });
   return figures;
 }

@@ -213,7 +213,11 @@ function calmed(segments: readonly Segment[], bins: Bins, level: Float64Array): 
 function segmentAt({ width, lowest, highest }: Bins, level: Float64Array, from: number, to: number, kind: Segment["kind"]): Segment {
   const end = Math.max(1, Math.min(to - from, Math.round(END_SECONDS / width)));
   const spans = new Float64Array(to - from);
-  for (let k = from; k < to; k++) spans[k - from] = (highest[k] as number) - (lowest[k] as number);
+  for (let k = from; k < to; k++) {
+    // What a bin spans for drifting through it is no ripple.
+    const drift = Math.abs((level[Math.min(to - 1, k + 1)] as number) - (level[Math.max(from, k - 1)] as number)) / 2;
+    spans[k - from] = Math.max(0, (highest[k] as number) - (lowest[k] as number) - drift);
+  }
   const begins = medianOf(level.slice(from, from + end));
   return {
     from,

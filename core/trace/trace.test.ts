@@ -133,6 +133,70 @@ describe("what a trace says beside its figures", () => {
     expect(() => readTrace({ seconds: new Float64Array(3), volts: new Float64Array(3) })).toThrow("at least five samples");
   });
 
+  test.each([
+    [
+      "no key on before the crank",
+      [
+        [8, 12.6],
+        [1.5, 10.4],
+        [10, 13.4, 0.4],
+        [8, 14.3, 0.3],
+        [15, 12.9, 4],
+      ],
+      ["rest", "crank", "idle", "run", "off"],
+    ],
+    [
+      "a lithium pack",
+      [
+        [8, 13.35],
+        [3, 13.2],
+        [1.2, 12.1],
+        [10, 13.9, 0.4],
+        [8, 14.3, 0.3],
+        [15, 13.45, 4],
+      ],
+      ["rest", "key-on", "crank", "idle", "run", "off"],
+    ],
+    [
+      "an engine that ran already",
+      [
+        [10, 13.6],
+        [8, 14.3, 0.3],
+        [8, 13.9],
+        [8, 13.6, 0.3],
+        [20, 12.8, 4],
+      ],
+      ["idle", "run", "loads", "idle", "off"],
+    ],
+    [
+      "overcharged, it stays high for long",
+      [
+        [6, 12.6],
+        [3, 12.3],
+        [1.5, 10.2],
+        [8, 14.2, 0.4],
+        [8, 16.4, 0.6],
+        [20, 13.3, 5],
+      ],
+      ["rest", "key-on", "crank", "idle", "run", "off"],
+    ],
+    [
+      "two tries of a battery that is too weak",
+      [
+        [6, 12.3],
+        [3, 11.8],
+        [3, 7.5, 0.1],
+        [4, 11.7, 0.6],
+        [3, 7.2, 0.1],
+        [6, 11.6, 0.6],
+        [8, 12, 3],
+      ],
+      ["rest", "key-on", "crank", "key-on", "crank", "key-on"],
+    ],
+  ] as [string, Leg[], string[]][])("%s", (_what, legs, names) => {
+    expect(readTrace(drawn(legs, 50, noise)).phases.map(({ phase }) => phase)).toEqual(names);
+  });
+
   test("nothing but lifted probes is a gap, and no figure", () => {
     const { phases, figures } = readTrace(drawn([[10, 0]], 20));
     expect([phases.map(({ phase }) => phase), figures]).toEqual([["gap"], []]);
