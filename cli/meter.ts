@@ -57,6 +57,7 @@ export function addMeter(
       const faults = parseFaults(options.fault.map(faultFromText), found.sheet);
       if (!faults.ok) return refuse(faults.problems);
       const meter = new PlayedMeter(found.sheet, faults.faults, ASSUMED_METER);
+      if (kind === "clamp") meter.turn("clamp", 0);
       const server = kind === "logger" ? serveLines(meter, rate) : serveScpi(meter, kind);
       server.on("error", (error: NodeJS.ErrnoException) =>
         refuse([{ field: "port", error: error.code === "EADDRINUSE" ? `${port} is in use on ${options.host}` : error.message }]),

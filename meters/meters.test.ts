@@ -15,9 +15,18 @@ const watch = (meter: PlayedMeter, from: number, seconds: number) =>
 describe("a machine with a meter on it", () => {
   test("shows a little of what is in the air while its probes are off, and the open line on ohms", () => {
     const meter = sound();
+    meter.lift();
     expect(watch(meter, 0, 2).every((value) => typeof value === "number" && Math.abs(value) < 0.25)).toBe(true);
     meter.turn("Ω", 2);
     expect(meter.show(3)).toEqual({ value: "OL", unit: "Ω" });
+  });
+
+  test("is found with its probes on the battery of a machine at rest; a speed is an engine's that runs", () => {
+    const meter = sound();
+    expect(watch(meter, 1, 2).at(-1)).toBeGreaterThan(12.2);
+    expect(watch(meter, 3, 1).at(-1)).toBeLessThan(13);
+    expect(meter.stand("rpm=5000 loads=all", 10)).toEqual([]);
+    expect(watch(meter, 10.2, 4).at(-1)).toBeGreaterThan(13.2);
   });
 
   test("finds its range, then shows what the circuit has; revved it charges", () => {

@@ -46,7 +46,8 @@ export class PlayedMeter {
   readonly #random: () => number;
   #setup: RigSetup;
   #fixed: number | typeof OPEN_LINE | undefined;
-  #lifted = true;
+  /** It is found as a mechanic would leave it: engine off, its probes on the battery. */
+  #lifted = false;
   #touchedAt = Number.NEGATIVE_INFINITY;
   #tipsUntil = Number.NEGATIVE_INFINITY;
   #rangedAt = Number.NEGATIVE_INFINITY;
@@ -81,7 +82,7 @@ export class PlayedMeter {
 
   /**
    * Sets how the machine stands and where the probes are, as a rig's address says it: `rpm=5000 loads=all red=battery+ black=battery-`.
-   * What is not named stays as it is; `lift=yes` takes the probes off.
+   * What is not named stays as it is (a speed without an engine is one that runs); `lift=yes` takes the probes off.
    */
   stand(text: string, now: number): FieldProblem[] {
     const words = text.trim().split(/\s+/).filter(Boolean);
@@ -100,6 +101,8 @@ export class PlayedMeter {
       // Lists are parted by commas, a word having no spaces; an empty one is said as such.
       if (value !== "none") params.append(name, LISTS.includes(name) ? value.replaceAll(",", " ") : value);
     }
+    // A speed is an engine's that runs.
+    if (named.has("rpm") && !named.has("engine")) params.set("engine", "running");
     const { setup, problems } = fromParams(params, this.sheet);
     if (problems.length > 0) return problems;
     this.#fixed = undefined;

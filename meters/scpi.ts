@@ -63,6 +63,22 @@ function obey(command: string, meter: PlayedMeter, kind: "bench" | "clamp", sess
       return undefined;
     case "*OPC?":
       return "1";
+    case "*TST?":
+    case "*ESR?":
+    case "*STB?":
+      return "0";
+    // What an instrument does anyhow here: each figure is taken when it is asked for, and all are counted.
+    case "*OPC":
+    case "*WAI":
+    case "INIT":
+    case "INITIATE":
+    case "ABOR":
+    case "ABORT":
+    case "CALC:AVER:STAT":
+    case "CALCULATE:AVERAGE:STATE":
+    case "CALC:FUNC":
+    case "CALCULATE:FUNCTION":
+      return undefined;
     case "SYST:ERR?":
     case "SYSTEM:ERROR?":
       return session.errors.shift() ?? '+0,"No error"';

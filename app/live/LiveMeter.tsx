@@ -11,6 +11,7 @@ import type { Instrument } from "../../store/instruments";
 import { checkTyped } from "../bench/lowest";
 import { beep } from "../ui/beep";
 import { readDevice, writeDevice } from "../ui/device";
+import { InstrumentSelect } from "./InstrumentSelect";
 import { useLive } from "./useLive";
 
 interface LiveMeterProps {
@@ -104,21 +105,15 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
         <Radio size={18} aria-hidden="true" />
         <label className="flex items-center gap-2">
           <span className="text-mute">Meter</span>
-          <select
-            className="border-hair bg-sheet min-h-9 border px-2"
-            value={chosen ?? ""}
-            onChange={(event) => {
-              remember("instrument", event.target.value);
-              setChosen(event.target.value === "" ? undefined : Number(event.target.value));
+          <InstrumentSelect
+            instruments={instruments}
+            value={chosen}
+            unset="typed by hand"
+            onChange={(id) => {
+              remember("instrument", id === undefined ? "" : String(id));
+              setChosen(id);
             }}
-          >
-            <option value="">typed by hand</option>
-            {instruments.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          />
         </label>
         {chosen === undefined ? null : (
           <>

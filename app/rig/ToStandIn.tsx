@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
 import { faultText, type RigSetup } from "../../core/rig/setup";
 import type { Instrument } from "../../store/instruments";
+import { InstrumentSelect } from "../live/InstrumentSelect";
 
 /** The set-up as a stand-in is told it: everything, so that nothing of what it stood at before is left. */
 function standWords(setup: RigSetup): string {
@@ -30,18 +31,7 @@ export function ToStandIn({ instruments, setup, sheet }: { instruments: readonly
       <button type="button" className="text-petrol min-h-11" onClick={() => void put()}>
         Put it under
       </button>
-      <select
-        aria-label="Stand-in"
-        className="border-hair bg-sheet min-h-9 border px-2"
-        value={chosen}
-        onChange={(event) => setChosen(Number(event.target.value))}
-      >
-        {instruments.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <InstrumentSelect instruments={instruments} value={chosen} onChange={setChosen} label="Stand-in" />
       <span role="status">{says}</span>
     </div>
   );

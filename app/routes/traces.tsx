@@ -8,7 +8,7 @@ import type { Route } from "./+types/traces";
 
 export function loader({ context, params }: Route.LoaderArgs) {
   const { store, file } = jobFileOf(context, params.id);
-  return { file, kept: store.traces.of(file.job.id) };
+  return { file, kept: store.traces.of(file.job.id), instruments: store.instruments.list() };
 }
 
 /** Keeps what is drawn of a trace with its job; the log itself stays where it was. */

@@ -4,6 +4,7 @@ import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
 import type { TraceFigure, TracePhase } from "../../core/trace/read";
 import { formatQuantity } from "../../core/units";
+import type { Instrument } from "../../store/instruments";
 import type { JobFile } from "../../store/jobs";
 import { type KeptTrace, MOST_DRAWN } from "../../store/traces";
 import { newId, readingOf } from "../jobs/entry";
@@ -14,16 +15,19 @@ import { TopBar } from "../ui/TopBar";
 import { typedNumber } from "../ui/typed";
 import { KeptTraceFigure } from "./KeptTraceFigure";
 import { PHASE_NAMES } from "./phaseNames";
+import { RecordLive } from "./RecordLive";
 import { TraceChart } from "./TraceChart";
 import { useTrace } from "./useTrace";
 
 interface TraceScreenProps {
   file: JobFile;
   kept: KeptTrace[];
+  /** The shop's meters that speak. */
+  instruments: Instrument[];
 }
 
 /** A logged trace read into a job: its phases found and moved, its figures lifted as readings with their place in it. */
-export function TraceScreen({ file, kept }: TraceScreenProps) {
+export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
   const { job, repairs } = file;
   const { sheet } = job;
   const outbox = useOutbox(job);
@@ -43,6 +47,12 @@ export function TraceScreen({ file, kept }: TraceScreenProps) {
     const crankOf = (all: readonly Pick<TracePhase, "phase" | "from">[]): number => all.find(({ phase }) => phase === "crank")?.from ?? 0;
     return other ? { name: other.name, drawn: other.drawn, shift: crankOf(phases) - crankOf(other.phases) } : undefined;
   }, [kept, besideId, phases]);
+
+  const read = (log: File): void => {
+    setDone("");
+    setLeft(new Set());
+    trace.open(log);
+  };
 
   const keep = async (): Promise<void> => {
     if (!opened) return;
@@ -81,14 +91,12 @@ export function TraceScreen({ file, kept }: TraceScreenProps) {
               className="field py-2"
               onChange={(event) => {
                 const [chosenFile] = event.target.files ?? [];
-                if (!chosenFile) return;
-                setDone("");
-                setLeft(new Set());
-                trace.open(chosenFile);
+                if (chosenFile) read(chosenFile);
               }}
             />
           </label>
         </div>
+        {open ? <RecordLive instruments={instruments} onLog={read} /> : null}
         <Refused sent={outbox.sent} drop={outbox.drop} />
         <div role="alert">
           {trace.error ? <p className="rule-left">{trace.error}</p> : null}

@@ -156,6 +156,36 @@ test("the rig's machine is put under a stand-in as it stands; one that plays ano
   }
 });
 
+test("a live meter is recorded while it cranks, and read like any log", async ({ shop: page, workshop }) => {
+  test.setTimeout(120_000);
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  const hands = (words: string): Promise<unknown> =>
+    new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
+  try {
+    await setUp(page, workshop, "Mine", port);
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.goto(`${job}/traces`);
+    await ready(page);
+    await hands("engine=off key=out red=battery+ black=battery-");
+    await page.getByLabel("or from a live meter").selectOption({ label: "Mine" });
+    await page.getByRole("button", { name: "Record" }).click();
+    const heard = page.getByText(/^\d+ samples, now/);
+    await expect(heard).toHaveText(/^(6\d|[7-9]\d|\d{3,}) samples/, { timeout: 30_000 });
+    await hands("engine=cranking key=on");
+    // The starter lets go by itself; then the machine rests again for a while.
+    await expect(heard).toHaveText(/now (7|8|9|10|11)\./, { timeout: 20_000 });
+    await expect(heard).toHaveText(/now 12\./, { timeout: 20_000 });
+    const count = async (): Promise<number> => Number.parseInt((await heard.textContent()) ?? "0", 10);
+    const letGo = await count();
+    await expect.poll(count, { timeout: 20_000 }).toBeGreaterThan(letGo + 50);
+    await page.getByRole("button", { name: "Stop and read it" }).click();
+    await expect(page.getByRole("region", { name: "Phases" }).getByText("crank", { exact: true })).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByRole("region", { name: "Figures" }).getByText("Crank dip")).toBeVisible();
+  } finally {
+    await stop();
+  }
+});
+
 test("uvrel meter refuses what it cannot play, and a stand-in that is set says what it cannot be", async () => {
   const run = (...args: string[]): Promise<{ code: number | null; error: string }> =>
     new Promise((resolve) => {
