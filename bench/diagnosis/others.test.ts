@@ -47,7 +47,7 @@ describe("the other families' world", () => {
       const machine = machineOf(sheet, seed);
       for (const one of CATALOGUE as readonly Test[])
         for (const step of stepsOf(one, sheet)) {
-          if (one.id === "charge.current" || one.id === "charge.ripple" || one.id === "battery.recovery") continue;
+          if (one.id === "charge.current" || one.id === "charge.ripple" || one.id === "battery.recovery" || one.id === "battery.cell") continue;
           const value = machine.take(asked(step));
           if (typeof value === "number") expect([one.id, Number.isFinite(value)]).toEqual([one.id, true]);
           else expect([one.id, ["OL", ...(one.choices ?? [])].includes(value)]).toEqual([one.id, true]);

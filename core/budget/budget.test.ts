@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { DEMO_SHEETS } from "../../demo/sheets";
+import { OTHER_SHEETS } from "../../demo/otherSheets";
+import { THREE_PHASE_SHEETS } from "../../demo/sheets";
 import { healthyState } from "../machine/state";
 import { hopOf } from "./hop";
 import { ampsAt, breakEvenRpm, curveSpeeds, outputCurve } from "./output";
@@ -11,18 +12,21 @@ const LINE = [
 ];
 
 describe("the output curve", () => {
-  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: rises with speed, bends, and comes near the rated amps", (_id, sheet) => {
-    const state = healthyState(sheet);
-    const curve = outputCurve(state, curveSpeeds(state, 5));
-    curve.slice(1).forEach(({ amps }, i) => {
-      expect(amps).toBeGreaterThanOrEqual((curve[i] as (typeof curve)[number]).amps - 0.05);
-    });
-    const top = (curve.at(-1) as (typeof curve)[number]).amps;
-    expect(top).toBeGreaterThan(0.7 * (sheet.ratedAmps as number));
-    expect(top).toBeLessThan(1.05 * (sheet.ratedAmps as number));
-    const meets = breakEvenRpm(curve, sheet.loadAmps?.normal ?? 0);
-    expect(meets).toBeLessThan(sheet.testRpm);
-  });
+  test.each([...THREE_PHASE_SHEETS, ...OTHER_SHEETS].map((sheet) => [sheet.id, sheet] as const))(
+    "%s: rises with speed, bends, and comes near the rated amps",
+    (_id, sheet) => {
+      const state = healthyState(sheet);
+      const curve = outputCurve(state, curveSpeeds(state, 5));
+      curve.slice(1).forEach(({ amps }, i) => {
+        expect(amps).toBeGreaterThanOrEqual((curve[i] as (typeof curve)[number]).amps - 0.05);
+      });
+      const top = (curve.at(-1) as (typeof curve)[number]).amps;
+      expect(top).toBeGreaterThan(0.7 * (sheet.ratedAmps as number));
+      expect(top).toBeLessThan(1.05 * (sheet.ratedAmps as number));
+      const meets = breakEvenRpm(curve, sheet.loadAmps?.normal ?? 0);
+      expect(meets).toBeLessThan(sheet.testRpm);
+    },
+  );
 
   test("between its points it is straight, beyond them flat", () => {
     expect(ampsAt(LINE, 1500)).toBe(7);

@@ -156,6 +156,45 @@ test("the rig's machine is put under a stand-in as it stands; one that plays ano
   }
 });
 
+test("how long a figure takes from the meter to the screen", async ({ shop: page, workshop }) => {
+  // A meter whose figure is the time: seconds of the minute, to a hundredth.
+  const clock: Server = createServer((socket) => {
+    socket.on("data", (text) => {
+      for (const line of String(text).split("\n").filter(Boolean))
+        if (line.includes("?")) socket.write(line.startsWith("SYST") ? '+0,"No error"\n' : `${((Date.now() / 1000) % 60).toFixed(3)}\n`);
+    });
+    socket.on("error", () => undefined);
+  });
+  const port = await new Promise<number>((resolve) => clock.listen(0, "127.0.0.1", () => resolve((clock.address() as { port: number }).port)));
+  try {
+    await setUp(page, workshop, "Clock", port);
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.goto(`${job}?step=battery.settled`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "Clock" });
+    await live.getByLabel("kept once it stands").uncheck();
+    await expect(live.locator("[data-live]")).toHaveText(/^\d+\.\d\d V$/);
+    const late = await page.evaluate(
+      () =>
+        new Promise<number[]>((resolve) => {
+          const shown = document.querySelector("[data-live]") as HTMLElement;
+          const seen: number[] = [];
+          new MutationObserver(() => {
+            const behind = ((Date.now() / 1000) % 60) - Number.parseFloat(shown.textContent ?? "");
+            if (behind > -1) seen.push(1000 * behind);
+            if (seen.length === 60) resolve(seen);
+          }).observe(shown, { childList: true, characterData: true, subtree: true });
+        }),
+    );
+    const sorted = late.sort((a, b) => a - b);
+    process.stdout.write(`live: a figure is on the screen ${sorted[30]?.toFixed(0)} ms after it was measured, 95 of 100 within ${sorted[57]?.toFixed(0)} ms\n`);
+    expect(sorted).toHaveLength(60);
+  } finally {
+    clock.close();
+  }
+});
+
 test("a live meter is recorded while it cranks, and read like any log", async ({ shop: page, workshop }) => {
   test.setTimeout(120_000);
   const { port, stop } = await standIn("--sheet", "ostrel-burro-520");

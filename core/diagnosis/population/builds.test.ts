@@ -1,5 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
-import { DEMO_SHEETS } from "../../../demo/sheets";
+import { OTHER_SHEETS } from "../../../demo/otherSheets";
+import { PARTIAL_SHEETS } from "../../../demo/partialSheets";
+import { DEMO_SHEETS, THREE_PHASE_SHEETS } from "../../../demo/sheets";
 import { atlasKey } from "../../../store/atlases";
 import { sheetOf } from "../../../tests/support/population";
 import { leadsOf } from "../../machine/families/family";
@@ -15,7 +17,7 @@ const whole = DEMO_SHEETS[0] as Sheet;
 const sharesOf = (builds: readonly Build[]): number => builds.reduce((sum, { share, size }) => sum + (size < 0 ? 0 : share), 0);
 
 describe("builds", () => {
-  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))(
+  test.each([...THREE_PHASE_SHEETS, ...OTHER_SHEETS].map((sheet) => [sheet.id, sheet] as const))(
     "of the %s, whose sheet says it all, are one, spread as printed figures are",
     (_id, sheet) => {
       const [build, ...more] = buildsOf(sheet);
@@ -34,6 +36,11 @@ describe("builds", () => {
       });
     },
   );
+
+  test.each(PARTIAL_SHEETS.map((sheet) => [sheet.id, sheet] as const))("of the %s, which prints little, are several", (_id, sheet) => {
+    expect(buildsOf(sheet).length).toBeGreaterThan(1);
+    expect(sharesOf(buildsOf(sheet))).toBeCloseTo(1);
+  });
 
   test("of a sheet that prints the rotor's ohms and not the phases' leave the phases' open", () => {
     const whole = sheetOf("tidewright-farway-29");
