@@ -201,12 +201,12 @@ test("a live meter is recorded while it cranks, and read like any log", async ({
   const hands = (words: string): Promise<unknown> =>
     new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
   try {
-    await setUp(page, workshop, "Mine", port);
+    await setUp(page, workshop, "Recorder", port);
     const job = await jobOf(page, workshop, "SK-133");
     await page.goto(`${job}/traces`);
     await ready(page);
     await hands("engine=off key=out red=battery+ black=battery-");
-    await page.getByLabel("or from a live meter").selectOption({ label: "Mine" });
+    await page.getByLabel("or from a live meter").selectOption({ label: "Recorder" });
     await page.getByRole("button", { name: "Record" }).click();
     const heard = page.getByText(/^\d+ samples, now/);
     await expect(heard).toHaveText(/^(6\d|[7-9]\d|\d{3,}) samples/, { timeout: 30_000 });
