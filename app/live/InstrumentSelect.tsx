@@ -6,27 +6,31 @@ interface InstrumentSelectProps {
   onChange: (id: number | undefined) => void;
   /** What is offered beside the instruments: none of them. */
   unset?: string;
-  /** What the choice is called where no words stand beside it. */
-  label?: string;
+  /** What the choice is called. */
+  label: string;
+  /** The label is seen, not only read out. */
+  shown?: boolean;
   disabled?: boolean;
 }
 
 /** A choice among the shop's meters that speak. */
-export function InstrumentSelect({ instruments, value, onChange, unset, label, disabled = false }: InstrumentSelectProps) {
+export function InstrumentSelect({ instruments, value, onChange, unset, label, shown = false, disabled = false }: InstrumentSelectProps) {
   return (
-    <select
-      aria-label={label}
-      className="border-hair bg-sheet min-h-9 border px-2"
-      value={value ?? ""}
-      disabled={disabled}
-      onChange={(event) => onChange(event.target.value === "" ? undefined : Number(event.target.value))}
-    >
-      {unset === undefined ? null : <option value="">{unset}</option>}
-      {instruments.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
+    <label className="flex items-center gap-2">
+      <span className={shown ? "text-mute" : "sr-only"}>{label}</span>
+      <select
+        className="border-hair bg-sheet min-h-9 border px-2"
+        value={value ?? ""}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.value === "" ? undefined : Number(event.target.value))}
+      >
+        {unset === undefined ? null : <option value="">{unset}</option>}
+        {instruments.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

@@ -103,18 +103,17 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Radio size={18} aria-hidden="true" />
-        <label className="flex items-center gap-2">
-          <span className="text-mute">Meter</span>
-          <InstrumentSelect
-            instruments={instruments}
-            value={chosen}
-            unset="typed by hand"
-            onChange={(id) => {
-              remember("instrument", id === undefined ? "" : String(id));
-              setChosen(id);
-            }}
-          />
-        </label>
+        <InstrumentSelect
+          label="Meter"
+          shown
+          instruments={instruments}
+          value={chosen}
+          unset="typed by hand"
+          onChange={(id) => {
+            remember("instrument", id === undefined ? "" : String(id));
+            setChosen(id);
+          }}
+        />
         {chosen === undefined ? null : (
           <>
             <Tick label="kept once it stands" on={free} onChange={(on) => [setFree(on), remember("free", on ? "yes" : "no")]} />

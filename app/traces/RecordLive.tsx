@@ -43,10 +43,7 @@ export function RecordLive({ instruments, onLog }: RecordLiveProps) {
   };
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-      <label className="flex items-center gap-2">
-        <span className="text-mute">or from a live meter</span>
-        <InstrumentSelect instruments={instruments} value={chosen} disabled={recording} onChange={setChosen} />
-      </label>
+      <InstrumentSelect label="or from a live meter" shown instruments={instruments} value={chosen} disabled={recording} onChange={setChosen} />
       <button type="button" className="btn min-h-10" onClick={() => (recording ? stop() : setRecording(true))}>
         {recording ? "Stop and read it" : "Record"}
       </button>
