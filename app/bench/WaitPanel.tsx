@@ -5,6 +5,7 @@ import { CAUTIONS } from "../../core/procedure/cautions";
 import { chargePlan, type Wait } from "../../core/procedure/waits";
 import { isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
+import { FigureInSentence } from "../ui/FigureInSentence";
 import { Panel } from "../ui/Panel";
 import { typedNumber } from "../ui/typed";
 
@@ -55,18 +56,7 @@ function Charge({ sheet, restVolts, restHours, onWait }: FormProps) {
           if (known) onWait({ what: "charge", until: inHours(plan.hours), note: `${text.trim()} A` });
         }}
       >
-        <label className="mt-1 flex items-center gap-2">
-          Charger gives
-          <input
-            className="border-hair bg-sheet num min-h-10 w-20 border px-2"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            inputMode="decimal"
-            aria-invalid={known ? undefined : true}
-            aria-describedby="charge-says"
-          />
-          A
-        </label>
+        <FigureInSentence before="Charger gives" after="A" text={text} onText={setText} good={known} says="charge-says" />
         <p id="charge-says" className="m-0 mt-1" role="status">
           {known ? says : "Amps must be a number from 0.1 to 100."}
           {known && amps > plan.fastAmps ? " That charger is too large for it." : ""}
@@ -102,18 +92,7 @@ function Rest({ restHours, onWait }: FormProps) {
       }}
     >
       <h2 className="m-0 text-base">Resting</h2>
-      <label className="mt-1 flex items-center gap-2">
-        for
-        <input
-          className="border-hair bg-sheet num min-h-10 w-20 border px-2"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          inputMode="decimal"
-          aria-invalid={known ? undefined : true}
-          aria-describedby="rest-says"
-        />
-        hours, charger off, key out
-      </label>
+      <FigureInSentence before="for" after="hours, charger off, key out" text={text} onText={setText} good={known} says="rest-says" />
       <p id="rest-says" className="m-0" role="status">
         {known ? "" : "Hours must be a number from 0.1 to 100."}
       </p>

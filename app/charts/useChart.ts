@@ -79,3 +79,8 @@ export function useChart(
 export function chartFrame(inks: Inks): Pick<EChartsCoreOption, "animation" | "textStyle"> {
   return { animation: false, textStyle: { fontFamily: "Barlow Semi Condensed, sans-serif", fontSize: 14, color: inks.ink } };
 }
+
+/** Line, figures and grid of an axis, the same on every chart; what one chart alone has goes over it. */
+export function chartAxis(inks: Inks): { axisLine: object; axisLabel: { color: string }; splitLine: object } {
+  return { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+}

@@ -1,5 +1,7 @@
 import { format } from "date-fns";
 import { useEffect, useState } from "react";
+import { FigureInSentence } from "../ui/FigureInSentence";
+import { typedNumber } from "../ui/typed";
 
 /** How long control units stay awake after the key is out, min, where nobody knows better. */
 const USUAL_MINUTES = 10;
@@ -14,8 +16,8 @@ export function Asleep() {
     const waiting = setTimeout(() => setReached(true), Math.max(0, until - Date.now()));
     return () => clearTimeout(waiting);
   }, [until]);
-  const count = Number(minutes.replace(",", "."));
-  const known = Number.isFinite(count) && count >= 0 && count <= 240;
+  const count = typedNumber(minutes);
+  const known = count !== undefined && count >= 0 && count <= 240;
   return (
     <form
       className="mt-3 flex flex-wrap items-center gap-3"
@@ -27,18 +29,7 @@ export function Asleep() {
         setUntil(Date.now() + count * 60_000);
       }}
     >
-      <label className="flex items-center gap-2">
-        Control units sleep after
-        <input
-          className="border-hair bg-sheet num min-h-10 w-16 border px-2"
-          value={minutes}
-          onChange={(event) => setMinutes(event.target.value)}
-          inputMode="decimal"
-          aria-invalid={known ? undefined : true}
-          aria-describedby={known ? undefined : "asleep-says"}
-        />
-        min
-      </label>
+      <FigureInSentence before="Control units sleep after" after="min" text={minutes} onText={setMinutes} good={known} says="asleep-says" />
       <button type="submit" className="btn min-h-10">
         Key is out: wait
       </button>

@@ -2,7 +2,7 @@ import type { EChartsCoreOption } from "echarts/core";
 import { type RefObject, useRef } from "react";
 import type { Sheet } from "../../core/machine/sheet";
 import { MOST_CHANNELS } from "../../core/rig/setup";
-import { chartFrame, type Inks, useChart } from "../charts/useChart";
+import { chartAxis, chartFrame, type Inks, useChart } from "../charts/useChart";
 
 interface ScopeProps {
   sheet: Sheet;
@@ -147,7 +147,7 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
 }
 
 function frameOf(inks: Inks, names: readonly string[], amps: readonly boolean[]): EChartsCoreOption {
-  const axis = { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+  const axis = chartAxis(inks);
   const series = (name: string, i: number, sound: boolean) => ({
     id: `${sound ? "sound" : "ailing"}${i}`,
     name: sound ? `${name}, sound` : name,

@@ -7,7 +7,7 @@ import { ampsAt, breakEvenRpm, type OutputPoint } from "../../core/budget/output
 import type { Sheet } from "../../core/machine/sheet";
 import { healthyState } from "../../core/machine/state";
 import type { School } from "../../core/procedure/schools";
-import { chartFrame, useChart } from "../charts/useChart";
+import { chartAxis, chartFrame, useChart } from "../charts/useChart";
 
 interface BudgetProps {
   sheet: Sheet;
@@ -187,7 +187,7 @@ function OutputChart({ curve, lines, meets }: { curve: readonly OutputPoint[]; l
   useChart(
     box,
     (inks) => {
-      const axis = { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+      const axis = chartAxis(inks);
       return {
         ...chartFrame(inks),
         grid: { left: 44, right: 96, top: 20, bottom: 28 },

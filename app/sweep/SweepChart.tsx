@@ -1,6 +1,6 @@
 import { useRef } from "react";
 import type { SweepLine } from "../../core/procedure/sweep";
-import { chartFrame, useChart } from "../charts/useChart";
+import { chartAxis, chartFrame, useChart } from "../charts/useChart";
 
 const NAMES = { off: "loads off", normal: "as ridden", all: "all loads" } as const;
 /** Free space above and below what was read, V. */
@@ -17,7 +17,7 @@ export function SweepChart({ lines, rest }: { lines: readonly SweepLine[]; rest:
   useChart(
     box,
     (inks) => {
-      const axis = { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+      const axis = chartAxis(inks);
       return {
         ...chartFrame(inks),
         grid: { left: 52, right: 88, top: 16, bottom: 28 },

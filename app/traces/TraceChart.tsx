@@ -2,7 +2,7 @@ import type { EChartsType } from "echarts/core";
 import { useEffect, useRef, useState } from "react";
 import type { Envelope } from "../../core/trace/envelope";
 import type { TracePhase } from "../../core/trace/read";
-import { chartFrame, useChart } from "../charts/useChart";
+import { chartAxis, chartFrame, useChart } from "../charts/useChart";
 import { PHASE_NAMES } from "./phaseNames";
 
 interface TraceChartProps {
@@ -47,7 +47,7 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
   useChart(
     box,
     (inks) => {
-      const axis = { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
+      const axis = chartAxis(inks);
       const zigzag = (envelope: Envelope, shift = 0): [number, number][] =>
         envelope.seconds.flatMap((time, k): [number, number][] => {
           const [low, high] = [envelope.lowest[k] as number, envelope.highest[k] as number];
