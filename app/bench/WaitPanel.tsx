@@ -1,13 +1,13 @@
 import { format } from "date-fns";
 import { useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
-import { CAUTIONS } from "../../core/procedure/cautions";
 import { chargePlan, type Wait } from "../../core/procedure/waits";
 import { isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
 import { FigureInSentence } from "../ui/FigureInSentence";
 import { Panel } from "../ui/Panel";
 import { typedNumber } from "../ui/typed";
+import { Cautions } from "./SetUp";
 
 interface WaitPanelProps {
   open: boolean;
@@ -62,10 +62,9 @@ function Charge({ sheet, restVolts, restHours, onWait }: FormProps) {
           {known && amps > plan.fastAmps ? " That charger is too large for it." : ""}
         </p>
         <p className="text-mute m-0 mt-1">
-          It bears {plan.slowAmps.toFixed(1)} A, {plan.fastAmps.toFixed(1)} A for an hour at most, and {plan.volts.toFixed(1)} V; its label goes first.{" "}
-          {CAUTIONS.hydrogen} {CAUTIONS["no-sparks"]}
-          {sheet.battery.chemistry === "lithium-iron" ? ` ${CAUTIONS.lithium}` : ""}
+          It bears {plan.slowAmps.toFixed(1)} A, {plan.fastAmps.toFixed(1)} A for an hour at most, and {plan.volts.toFixed(1)} V; its label goes first.
         </p>
+        <Cautions ids={["hydrogen", "no-sparks", ...(sheet.battery.chemistry === "lithium-iron" ? (["lithium"] as const) : [])]} />
         <button type="submit" className="btn btn-main mt-2">
           It is on the charger
         </button>
