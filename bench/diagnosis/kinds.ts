@@ -194,7 +194,7 @@ export const KINDS: Kind[] = [
     },
   },
   { name: "output broken inside", part: "regulator", weight: 1, fill: "low", set: (f) => Object.assign(f, { outputInside: true }) },
-  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => Object.assign(f, { leak: [leg, c.decades(20, 1200)] }) },
+  { name: "leaks", part: "regulator", weight: 4, fill: "low", set: (f, c, leg) => Object.assign(f, { leak: [leg, c.decades(20, 500)] }) },
   { name: "dead", part: "regulator", weight: 8, fill: "low", set: (f) => Object.assign(f, { dead: true }) },
   { name: "dead when hot", part: "regulator", weight: 2, fill: "low", set: (f) => Object.assign(f, { deadHot: true }) },
   { name: "set high", part: "regulator", weight: 3, fill: "full", set: (f, c) => Object.assign(f, { setVolts: c.between(0.9, 3) }) },

@@ -15,6 +15,8 @@ export interface Played {
   /** Odds stated for the first verdict, and whether it was right. */
   odds: number;
   firstRight: boolean;
+  /** Whether the set that led after a few readings was the right one; undefined where there were fewer. */
+  earlyRight?: boolean | undefined;
   readings: number;
   /** Minutes as the program counts them, and hands-on minutes before the first repair by the benchmark's own stopwatch. */
   minutes: number;
@@ -40,6 +42,8 @@ interface Answer {
 
 const MOST_READINGS = 60;
 const MOST_REPAIRS = 3;
+/** So many readings are few. */
+const FEW = 6;
 
 /** A program spoken to in JSON lines. */
 export class Talker {
@@ -70,14 +74,18 @@ export class Talker {
   }
 }
 
-/** @param seen what is told of the machine where the program is not given its sheet */
-/** Plays one machine: answers what is asked, mends what is named, and reads on until nothing more is asked for. */
+/**
+ * Plays one machine: answers what is asked, mends what is named, and reads on until nothing more is asked for.
+ * @param seen what is told of the machine where the program is not given its sheet
+ * @param confirmed repairs that the shop has proven on machines like it, by the program's own faults
+ */
 export async function play(
   talker: Pick<Talker, "say">,
   sheet: SheetData,
   seed: number,
   seen?: Pick<Seen, "family" | "kind"> & { systemVolts: number },
   machine = new Machine(sheet, seed),
+  confirmed?: Readonly<Record<string, number>>,
 ): Promise<Played> {
   const stopwatch = new Stopwatch();
   const answers: number[] = [];
@@ -96,13 +104,14 @@ export async function play(
     meter: machine.meter,
     readings: [],
   };
-  let answer = await talker.say({ open: opening });
+  let answer = await talker.say({ open: opening, ...(confirmed ? { confirmed } : {}) });
   let readings = 0;
   let minutes = 0;
   let charged = false;
   const said = new Set<string>();
   let first: { set: string; odds: number } | undefined;
   let repairs = 0;
+  let early: string | undefined;
   const repeated = new Set<number>();
   const wrong = new Set<number>();
   const given: (Asked & { value: number | string })[] = [];
@@ -125,6 +134,7 @@ export async function play(
       if (machine.wrong.has(machine.taken - 1)) wrong.add(given.length);
       given.push({ ...asked, value });
       answer = said;
+      if (given.length === FEW && repairs === 0) early = said.standing.sets[0]?.set;
       return;
     }
     const { hot: _hot, charged: _charged, ...step } = asked;
@@ -178,6 +188,7 @@ export async function play(
     said: [...said] as Label[],
     odds: first?.odds ?? 0,
     firstRight: first ? sameSet(first.set) : false,
+    earlyRight: early === undefined ? undefined : sameSet(early),
     readings,
     minutes,
     hands: stopwatch,

@@ -25,6 +25,8 @@ export class Machine {
   protected readonly chance: Chance;
   protected faults: Faults;
   protected stored: number;
+  /** What its battery takes of a full charge, 0 to 1. */
+  protected full = 1;
   protected readonly own: {
     emf: number;
     ohms: number;
@@ -77,6 +79,7 @@ export class Machine {
     if (c.yes(0.12)) this.complaint.push(c.pick(["slow-crank", "flat-overnight", "warning-lamp", "lamps-pulse"]));
     const old = this.hidden.some(({ part }) => part === "battery");
     this.ageYears = Math.round(old ? c.between(2, 8) : c.between(0, 6));
+    const limit = sheet.bands.find(({ test }) => test === "drain.current")?.high;
     this.own = {
       emf: 1 + c.normal(0.07),
       ohms: 1 + c.normal(0.1),
@@ -89,8 +92,12 @@ export class Machine {
       wire: c.decades(0.6, 1.8),
       cable: c.decades(0.75, 1.35),
       legs: [1 + c.normal(0.015), 1 + c.normal(0.015), 1 + c.normal(0.015)],
-      sleeping: c.decades(0.1, 0.8),
+      sleeping: limit === undefined ? c.decades(0.2, 12) : limit * c.decades(0.1, 0.8),
     };
+    // A worn battery often takes no full charge any more, and rests the lower for it.
+    const worn = new Chance(seed ^ 0x27d4eb2d);
+    this.full = worn.yes(0.4) ? 1 - worn.between(0.1, 0.4) * Math.min(1, (this.faults.aged - 1) / 5) : 1;
+    this.stored = Math.min(this.stored, this.full);
     this.hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
     const lead = c.between(0.1, 0.35);
     this.meter = {
@@ -116,19 +123,22 @@ export class Machine {
     const keep = (keys: (keyof Faults)[]): void => {
       for (const key of keys) (f as Record<keyof Faults, unknown>)[key] = sound[key];
     };
-    if (part === "battery") keep(["aged", "cells", "joint", "size"]);
+    if (part === "battery") {
+      keep(["aged", "cells", "joint", "size"]);
+      this.full = 1;
+    }
     if (part === "rotor") keep(["weak", "slip"]);
     if (part === "stator") keep(["open", "short", "touch", "bridge", "turns", "hotOpen"]);
     if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown", "outputInside"]);
     if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
     if (part === "loads") keep(["draw", "extra"]);
     if (part === "starter") keep(["starter", "starterCable"]);
-    if (f.cells === 0 && f.joint < 1) this.stored = this.chance.between(0.9, 1);
+    if (f.cells === 0 && f.joint < 1) this.stored = Math.min(this.full, this.chance.between(0.9, 1));
     this.runs.clear();
   }
 
   charge(): void {
-    if (this.stored < 0.9) this.stored = this.chance.between(0.93, 1);
+    if (this.stored < 0.9) this.stored = Math.min(this.full, this.chance.between(0.93, 1));
     this.runs.clear();
   }
 

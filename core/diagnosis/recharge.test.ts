@@ -12,7 +12,9 @@ const SHUNT = { family: "three-phase-shunt" };
 type Written = Omit<Reading, "id">;
 const DIODES: Written[] = ["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"].map((at) => ({ test: "regulator.diode", at, value: 0.53 }));
 /** A machine without a sheet that cranks low on a half-full battery, and is right in all else. */
+const CLEAR: Written[] = ["1", "2", "3"].map((at) => ({ test: "stator.toGround", at, value: "OL" }));
 const LOW_CRANK: Written[] = [
+  ...CLEAR,
   { test: "battery.rest", value: 12.38 },
   { test: "battery.crank", value: 7.9 },
   { test: "starter.cableDrop", value: 0.14 },

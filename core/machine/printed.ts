@@ -22,6 +22,20 @@ export function printedVoltsPerRpm(sheet: Pick<Sheet, "bands">, otherwise: numbe
   return band ? printedMiddle(sheet, "stator.acVolts", otherwise, at) / (band.rpm ?? AC_RPM) : otherwise / AC_RPM;
 }
 
+/** What a clock, an alarm and the unit's own leakage take as a share of the limit that a sheet prints, and where nobody prints one, mA. */
+const SLEEPING = { ofLimit: 0.3, unprinted: 0.5 } as const;
+
+/** The most that a sheet lets a machine draw with the key out, mA. */
+export function drainLimitOf({ bands }: Pick<Sheet, "bands">): number | undefined {
+  return bands.find(({ test, high }) => test === "drain.current" && high !== undefined)?.high;
+}
+
+/** What a sound machine takes with the key out, mA. */
+export function sleepingMilliamps(sheet: Pick<Sheet, "bands">): number {
+  const limit = drainLimitOf(sheet);
+  return limit === undefined ? SLEEPING.unprinted : SLEEPING.ofLimit * limit;
+}
+
 /** The speed that AC volts hold at where nobody says. */
 const AC_RPM = 5000;
 

@@ -1,7 +1,7 @@
 import type { Battery } from "../battery/model";
 import { type FieldPlan, leadsOf, soundWays } from "./families/family";
 import { circuitFamily } from "./families/registry";
-import { ampHoursOf, printedMiddle } from "./printed";
+import { ampHoursOf, printedMiddle, sleepingMilliamps } from "./printed";
 import { LOAD_SHARES, middleOf } from "./ranges";
 import type { Sheet } from "./sheet";
 
@@ -87,13 +87,11 @@ interface Unit {
 }
 
 /** Volts that a unit holds where no sheet says, on 12 V. */
-const ASSUMED_SET_VOLTS = 14.4;
+const ASSUMED_SET_VOLTS = 14.25;
 /** Volts lost at rated output in the sound wires from the unit to the battery and back. */
 const SOUND_DROP = { output: 0.18, ground: 0.06, strap: 0.04 } as const;
 /** What the running engine itself takes of the normal load. */
 const OFF_SHARE = 0.35;
-/** A clock and the unit's own leakage. */
-const SLEEPING_MILLIAMPS = 0.3;
 /** Cranking amps as a share of the rating, or per Ah where no rating is printed. */
 const CRANK = { ofRating: 0.38, perAh: 5.5 } as const;
 /** Volts that a sound starter cable keeps for itself while cranking, on 12 V. */
@@ -171,7 +169,7 @@ export function healthyState(sheet: Sheet): MachineState {
     },
     chargerVolts: undefined,
     loadAmps: { off: OFF_SHARE * loads.normal, normal: loads.normal, all: Math.max(loads.normal, loads.all) },
-    draws: [{ fuse: sheet.fuses[1]?.id ?? sheet.fuses[0]?.id, milliamps: SLEEPING_MILLIAMPS }],
+    draws: [{ fuse: sheet.fuses[1]?.id ?? sheet.fuses[0]?.id, milliamps: sleepingMilliamps(sheet) }],
     starter: { crankAmps, cableOhms: (CABLE_DROP * scale) / crankAmps },
     windingC: 20,
     ambientC: 20,

@@ -3,7 +3,7 @@ import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import type { Step } from "../../procedure/step";
 import type { ToolId } from "../../procedure/tools";
-import { type Look, lookOf, weighedSteps } from "../population/look";
+import { type Look, lookOf, WEAKEST_CELL, weighedSteps } from "../population/look";
 import type { Population } from "../population/population";
 
 /** What decides which readings could be asked for at all. */
@@ -22,7 +22,7 @@ export interface Askable {
 const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid"];
 /** What must have been read before a step makes sense. */
 const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
-const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load"];
+const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load", "battery.cell"];
 const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 
 /** Whether a step is taken once more with everything hot: what has no engine to warm it is not. */
@@ -33,7 +33,7 @@ function isHeated({ test, rpm, loads }: Step, { loose }: Sheet): boolean {
 /** Every look that can be wanted of a machine with some parts mended, whatever the shop has and whether the battery has been charged or not. */
 export function looksOf(sheet: Sheet, mended: readonly Part[]): Look[] {
   const looks = new Map<string, Look>();
-  for (const step of weighedSteps(sheet)) {
+  for (const step of [...weighedSteps(sheet), WEAKEST_CELL]) {
     const { test } = step;
     const heats = isHeated(step, sheet) ? [false, true] : [false];
     for (const charged of CHARGED.includes(test) || test === "charge.volts" ? [false, true] : [false]) {

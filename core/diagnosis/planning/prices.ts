@@ -44,7 +44,7 @@ const NEEDLESS = 1.5;
 const UNCHARGED_MINUTES = 15;
 
 /** Money for one remedy, labour included. */
-function costOf(remedy: Remedy, prices: Prices): number {
+export function costOf(remedy: Remedy, prices: Prices): number {
   if (remedy === "charge") return (CHARGING_MINUTES * prices.labourPerHour) / 60;
   const { money, minutes } = prices.parts[remedy];
   return money + (minutes * prices.labourPerHour) / 60;

@@ -6,6 +6,7 @@ import { FEED_VOLTS, fedAmps, gripOf } from "../../machine/excitation";
 import { familyOf } from "../../machine/families/registry";
 import type { Loads } from "../../machine/standing";
 import { type MachineState, pileAmpsOf } from "../../machine/state";
+import { cellsOf } from "../../procedure/step";
 import { falsePosition } from "./falsePosition";
 import type { Offsets } from "./nuisance";
 
@@ -45,6 +46,13 @@ export class AtRest {
     const { chemistry, systemVolts, charge } = this.state.battery;
     if (this.state.chargerVolts !== undefined) return voltsOnCharger(this.cell(z), this.state.chargerVolts);
     return this.cell(z).openVolts + charge * surfaceVolts(chemistry, systemVolts, hours);
+  }
+
+  /** Volts of the lowest cell: where one is shorted the others have all that the battery shows. */
+  weakestCell(z: Offsets, hours: number): number {
+    const { sheet, battery } = this.state;
+    const sound = this.restVolts(z, hours) / Math.max(1, cellsOf(sheet) - battery.shortedCells);
+    return sound * Math.max(0, 1 - battery.shortedCells);
   }
 
   /** @param through whether the tester's clamp sits on the cable's lug, so that it measures the post as well */

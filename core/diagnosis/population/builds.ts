@@ -1,5 +1,6 @@
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
+import { drainLimitOf } from "../../machine/printed";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
@@ -61,7 +62,8 @@ const UNKNOWN = {
   crank: 0.32,
   cable: 0.35,
   wires: 0.65,
-  draw: 0.9,
+  /** Nothing but a regulator, or a clock and an alarm too. */
+  draw: 1.5,
   /** Idle is where it happens to be, not where a sheet says. */
   idle: 0.22,
   /** Body diodes read a tenth lower than plain ones. */
@@ -91,6 +93,7 @@ function openIn(sheet: Sheet) {
     ah: sheet.battery.ah === undefined,
     cca: sheet.battery.cca === undefined,
     setVolts: lacks("charge.volts"),
+    draw: drainLimitOf(sheet) === undefined,
   };
 }
 
@@ -209,13 +212,13 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
+    ...(open.draw ? { draw: UNKNOWN.draw } : {}),
     ...(unlabelled
       ? {
           openVolts: UNKNOWN.openVolts,
           batteryOhms: UNKNOWN.batteryOhms,
           crank: UNKNOWN.crank,
           cable: UNKNOWN.cable,
-          draw: UNKNOWN.draw,
           rpmChargeIdle: UNKNOWN.idle,
           rpmAcIdle: UNKNOWN.idle,
         }

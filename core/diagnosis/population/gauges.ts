@@ -4,7 +4,7 @@ import { falsePosition } from "./falsePosition";
 import type { Spread } from "./nuisance";
 
 /** The scale on which a test's readings are compared: where errors are alike over the whole range. */
-type Scale = "plain" | "log" | "decades" | "signed";
+type Scale = "plain" | "log" | "decades" | "signed" | "lacking";
 
 interface Gauge {
   scale: Scale;
@@ -52,6 +52,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
   "battery.postDrop": { scale: "log", floor: 0.05, model: 0.4, noise: 0.12, range: 4.5, moved: ["crank", "capacity", "volts", "severity", "severity2"] },
   "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
+  "battery.cell": { scale: "lacking", floor: 0.05, model: 0.6, noise: 0.25, range: 4, moved: STORED },
   "battery.conductance": { scale: "log", floor: 5, model: 0.07, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
   "battery.crankingAmps": { scale: "log", floor: 8, model: 0.09, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
   "battery.innerOhms": { scale: "log", floor: 0.5, model: 0.15, noise: 0.05, range: 5, moved: [...STORED, "tester"] },
@@ -70,7 +71,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
-  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, moved: ["lead", "leadCold", "severity"] },
+  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
   "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },
@@ -135,6 +136,7 @@ export function onScale(test: TestId, value: number): number {
   const { scale, floor = 0 } = gaugeOf(test);
   if (scale === "plain") return value;
   if (scale === "signed") return signed(value);
+  if (scale === "lacking") return Math.log(Math.max(0, FULL_CELL - value) + floor);
   const size = Math.max(0, value) + floor;
   return scale === "log" ? Math.log(size) : Math.log10(size);
 }
@@ -143,9 +145,16 @@ export function onScale(test: TestId, value: number): number {
 export function offScale(test: TestId, at: number): number {
   const { scale, floor = 0 } = gaugeOf(test);
   if (scale === "plain") return at;
+  if (scale === "lacking") return FULL_CELL + floor - Math.exp(at);
   if (scale === "signed") return falsePosition((value) => at - signed(value), -SIGNED.most, SIGNED.most, 0.005);
   return Math.max(0, (scale === "log" ? Math.exp(at) : 10 ** at) - floor);
 }
+
+/**
+ * What a lead cell shows at most at rest, V. A cell is gauged by what it lacks of that, as a logarithm: one that fails has anything from
+ * a few tenths to all of it missing, and nobody knows how much.
+ */
+const FULL_CELL = 2.17;
 
 /**
  * Volts of either sign, whose sign tells more than their size: a step across a few tenths of a volt, and outside of it a logarithm, so

@@ -163,6 +163,8 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
 
 /** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
 const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
+/** And half of them full again after a charge, should their battery be worn; the others rest a little or clearly lower. */
+const REFUSES: readonly number[] = [0, 0.15, 0.3, 0];
 
 /** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding */
 export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, { ratedAmps }: Pick<Sheet, "ratedAmps">): Candidate {
@@ -177,7 +179,12 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     };
   });
   const [low, high] = fillOf({ faults });
-  return { faults: set, charge: low + (high - low) * (shares[2] as number), early: EARLY[k % EARLY.length] as Candidate["early"] };
+  return {
+    faults: set,
+    charge: low + (high - low) * (shares[2] as number),
+    early: EARLY[k % EARLY.length] as Candidate["early"],
+    refuses: REFUSES[k % REFUSES.length] as number,
+  };
 }
 
 /** What parts altogether from some resistance on: a plug's pin, a wire of the cable. */

@@ -23,7 +23,7 @@ export const SPREADS = {
   /** Logarithm of the battery's size, which a label settles: nought unless a build leaves it open. The starter goes with it. */
   capacity: 0,
   wires: 0.5,
-  draw: 0.5,
+  draw: 0.8,
   /** The battery's own volts at its charge, V on 12 V; its charge about the particle's. */
   openVolts: 0.07,
   charge: 0.06,

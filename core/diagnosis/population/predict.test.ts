@@ -176,11 +176,32 @@ describe("predictions follow the circuit", () => {
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], true)).toBeGreaterThan(12.7);
     expect(rest([{ fault: "battery.shorted-cell", severity: 1 }], true)).toBeLessThan(11);
   });
+
+  test("a worn battery may refuse part of a charge, a new one in its place takes it all", () => {
+    const around = aroundOf(sheetOf("corvane-ferrel-650"));
+    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true, refuses: 0.3 };
+    const rest = (candidate: Candidate, mended: "battery"[] = []): number =>
+      new Subject(around, candidate, { ...COLD, charged: true, mended }).restVolts({}, 12);
+    const full = rest({ ...worn, refuses: 0 });
+    expect(full).toBeGreaterThan(12.6);
+    expect(rest(worn)).toBeLessThan(full - 0.25);
+    expect(rest({ ...worn, faults: [{ fault: "battery.sulphated", severity: 1.9 }] })).toBeGreaterThan(full - 0.06);
+    expect(rest(worn, ["battery"])).toBeGreaterThan(12.6);
+  });
+
+  test("the weakest cell has its share of the volts; where one is shorted the others have them all", () => {
+    const around = aroundOf(sheetOf("corvane-ferrel-650"));
+    const weakest = (faults: SetFault[]): number => new Subject(around, { faults, charge: 1, early: true }, COLD).weakestCell({}, 12);
+    expect(weakest([])).toBeCloseTo(2.12, 1);
+    expect(weakest([{ fault: "battery.shorted-cell", severity: 0.5 }])).toBeCloseTo(1.06, 1);
+    expect(weakest([{ fault: "battery.shorted-cell", severity: 1 }])).toBe(0);
+  });
 });
 
 describe("scales", () => {
   test.each<[TestId, number]>([
     ["charge.volts", 13.8],
+    ["battery.cell", 1.6],
     ["stator.acVolts", 61.5],
     ["stator.toGround", 2300],
     ["drain.current", 85],

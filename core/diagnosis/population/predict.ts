@@ -93,6 +93,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(onScale(test, gain * subject.cranking(z).drop));
     case "battery.load":
       return figure(gain * Math.max(0, subject.loadedVolts(look.amps, z) - (look.touched === "lug" ? subject.postUnderLoad(look.amps, z) : 0)));
+    case "battery.cell":
+      return figure(onScale(test, gain * subject.weakestCell(z, look.restHours ?? RESTED_HOURS)));
     case "battery.conductance":
       return figure(onScale(test, subject.conductance(z, look.touched === "lug")));
     case "battery.crankingAmps":

@@ -30,6 +30,8 @@ export interface Candidate {
    * plug lets them cool); and whether a melted fuse is still in its holder.
    */
   early: boolean | "loaded";
+  /** Share of a full charge that a badly sulphated battery no longer takes; a slightly sulphated one takes nearly all. */
+  refuses?: number;
 }
 
 /** The state of the job in which a candidate is looked at. */
@@ -130,7 +132,9 @@ export class Subject extends AtRest {
     });
     const refilled = charged || mended.includes("battery");
     const plain = faults.filter(({ fault }) => !(fault.startsWith("stator.") && isCharted(fault)) && !fault.startsWith("regulator.diode"));
-    const charge = refilled ? REFILLED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
+    const worn = faults.find(({ fault }) => fault === "battery.sulphated")?.severity ?? WORN.from;
+    const refused = (candidate.refuses ?? 0) * Math.min(1, Math.max(0, Math.log(worn / WORN.from) / Math.log(WORN.to / WORN.from)));
+    const charge = refilled ? REFILLED - refused : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
     super(stateOf(sheet, conditionOf(plain, { charge, ambientC: around.ambientC }), true));
     this.around = around;
     this.candidate = candidate;
@@ -432,4 +436,6 @@ function excited(state: MachineState): number {
 
 /** State of charge after a full charge, and that of a machine which has run since its repair. */
 const REFILLED = 0.97;
+/** Factors on a sulphated battery's resistance at which it begins to refuse a charge, and from which it refuses all that it may. */
+const WORN = { from: 1.6, to: 7 } as const;
 const RECOVERED = 0.9;

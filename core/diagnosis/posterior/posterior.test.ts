@@ -156,6 +156,23 @@ function gaussian(x: readonly number[], covariance: readonly (readonly number[])
   return Math.exp(-0.5 * quad) / Math.sqrt((2 * Math.PI) ** x.length * det);
 }
 
+describe("cells of a battery", () => {
+  const weighed = (...volts: number[]): number[] => {
+    const readings = volts.map((value, k): Reading => ({ id: `c${k}`, test: "battery.cell", at: `${(k % 6) + 1}`, value }));
+    return observe(readings, population, METER).map(({ reading }) => reading);
+  };
+
+  test("are weighed by the lowest of a whole set, or by one that stands out before; fewer that are alike say nothing", () => {
+    expect(weighed(2.11, 2.1, 2.12)).toEqual([]);
+    expect(weighed(2.11, 2.1, 2.12, 2.11, 2.08, 2.12)).toEqual([4]);
+    expect(weighed(2.11, 0.4)).toEqual([1]);
+  });
+
+  test("a cell that was read again counts as it was read last", () => {
+    expect(weighed(0.4, 2.08, 2.12, 2.11, 2.12, 2.12, 2.1)).toEqual([1]);
+  });
+});
+
 describe("the sums behind it", () => {
   test("a matrix times its inverse is one, and the determinant is the product of the pivots", () => {
     fc.assert(

@@ -1,6 +1,7 @@
+import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { testOf } from "../../procedure/catalogue";
-import type { Reading } from "../../procedure/step";
+import { cellsOf, type Reading } from "../../procedure/step";
 import { isNumber, isOpen } from "../../units";
 import { type Column, SPREAD_COUNT } from "../population/column";
 import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
@@ -29,7 +30,9 @@ export interface Observation {
 
 /** Readings on their scales, each with where it was taken; those the engine does not weigh are left out. */
 export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
+  const weakest = weakestCells(readings, population.sheet);
   return readings.flatMap((reading, index): Observation[] => {
+    if (reading.test === "battery.cell" && !weakest.has(index)) return [];
     const asked = lookOfReading(reading, population.sheet);
     if (!asked || !population.knows(asked.look)) return [];
     const { look, factor } = asked;
@@ -46,6 +49,30 @@ export function observe(readings: readonly Reading[], population: Population, me
     const at = onScale(reading.test, (reading.value - lead) * factor);
     return [{ ...base, at, noise: noiseOf(reading.test, at, meter.ohmsResolution) }];
   });
+}
+
+/** This far below the best a cell stands out, whether or not all of them were read, V. */
+const STANDS_OUT = 0.15;
+
+/**
+ * Of each set of battery cells, read at one charge and after the same repairs, the lowest: once all were read, or as soon as it stands out.
+ * @returns indices among the readings
+ */
+function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
+  const sets = new Map<string, Map<string | undefined, { index: number; volts: number }>>();
+  readings.forEach(({ test, at, value, charged, mended }, index) => {
+    if (test !== "battery.cell" || !isNumber(value)) return;
+    const key = [charged ?? false, ...(mended ?? [])].join();
+    // A cell that was read again counts as it was read last.
+    sets.set(key, (sets.get(key) ?? new Map()).set(at, { index, volts: value }));
+  });
+  return new Set(
+    [...sets.values()].flatMap((cells) => {
+      const inOrder = [...cells.values()].sort((one, other) => one.volts - other.volts);
+      const [lowest, best] = [inOrder[0], inOrder.at(-1)];
+      return lowest && best && (cells.size >= cellsOf(sheet) || best.volts - lowest.volts > STANDS_OUT) ? [lowest.index] : [];
+    }),
+  );
 }
 
 /**
