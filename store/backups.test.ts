@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { newFolder, openStore } from "../tests/support/store";
-import { backupNamed, backupsIn, beyondRule, isBackupDue, newBackup, restoreAdvice, ruleSchema, thinOut } from "./backups";
+import { backupNamed, backupStanding, backupsIn, beyondRule, isBackupDue, newBackup, restoreAdvice, ruleSchema, thinOut } from "./backups";
 
 const DAY = 86_400_000;
 const NOW = new Date("2026-06-15T03:00:00.000Z");
@@ -43,6 +43,21 @@ describe("backups", () => {
     expect(isBackupDue(backups, rule, new Date(NOW.getTime() + DAY / 2))).toBe(false);
     expect(isBackupDue(backups, rule, new Date(NOW.getTime() + DAY))).toBe(true);
     expect(isBackupDue([], { ...rule, days: 0 }, NOW)).toBe(false);
+  });
+
+  test("are watched: a rule that is missed is said, one that is met or that nobody asked for is not", () => {
+    const rule = { days: 7, weeks: 0, months: 0 };
+    const backups = backupsIn(folderOf(2));
+    const long = 10 * DAY;
+    const later = (days: number): Date => new Date(NOW.getTime() + days * DAY);
+    expect(backupStanding(backups, rule, later(1), long)).toEqual({ last: NOW.toISOString(), missed: undefined });
+    expect(backupStanding(backups, rule, later(5), long).missed).toMatch(/^The last backup is 5 days old, though the rule asks for one a day\./);
+    // A machine that was off for a week makes its backup within the first hour.
+    expect(backupStanding(backups, rule, later(7), DAY / 48).missed).toBeUndefined();
+    expect(backupStanding([], rule, NOW, long).missed).toMatch(/^No backup has ever been made/);
+    expect(backupStanding([], rule, NOW, DAY / 48).missed).toBeUndefined();
+    expect(backupStanding([], { ...rule, days: 0 }, NOW, long).missed).toBeUndefined();
+    expect(backupStanding(backups, rule, NOW, 0, "the disk is full.").missed).toBe("The last try to back up failed: the disk is full.");
   });
 
   test("name the one to restore when the database is damaged", () => {

@@ -82,6 +82,34 @@ export function isBackupDue(backups: readonly BackupFile[], rule: Rule, now: Dat
   return rule.days > 0 && (newest === undefined || now.getTime() - Date.parse(newest.at) > 23 * HOUR_MS);
 }
 
+/** How long after the rule asked for a backup its absence is said: a machine that sleeps over a day off is no miss. */
+const MISSED_HOURS = 49;
+/** A workshop that runs for so long without its first backup is told. */
+const FIRST_HOURS = 1;
+
+/** How the workshop's backups stand. */
+interface BackupStanding {
+  /** When the newest good one was made, ISO time. */
+  last: string | undefined;
+  /** Why somebody should look, in a sentence; undefined while the rule is met. */
+  missed: string | undefined;
+}
+
+/**
+ * Whether the rule is met. What is listed was looked through when it was made, so each is a good one.
+ * @param runningMs how long Uvrel has been running @param failed why the last try came to nothing
+ */
+export function backupStanding(backups: readonly BackupFile[], rule: Rule, now: Date, runningMs: number, failed?: string): BackupStanding {
+  const last = backups[0]?.at;
+  if (rule.days === 0) return { last, missed: undefined };
+  const hours = last === undefined ? Number.POSITIVE_INFINITY : (now.getTime() - Date.parse(last)) / HOUR_MS;
+  const overdue = last === undefined ? runningMs > FIRST_HOURS * HOUR_MS : hours > MISSED_HOURS && runningMs > FIRST_HOURS * HOUR_MS;
+  if (failed !== undefined) return { last, missed: `The last try to back up failed: ${failed}` };
+  if (!overdue) return { last, missed: undefined };
+  const since = last === undefined ? "No backup has ever been made" : `The last backup is ${Math.floor(hours / 24)} days old`;
+  return { last, missed: `${since}, though the rule asks for one a day. Make one now, and look whether the disk is full.` };
+}
+
 /**
  * The backups that a rule no longer keeps: of each of the last so many days, weeks (ISO 8601) and months that have one, the newest
  * stays; so does what was made by hand. @param backups the newest first

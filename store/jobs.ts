@@ -1,5 +1,4 @@
 import type { Database } from "better-sqlite3";
-import type { FaultId } from "../core/machine/faults";
 import type { Sheet } from "../core/machine/sheet";
 import type { Meter } from "../core/meter/meter";
 import type { CautionId } from "../core/procedure/cautions";
@@ -8,6 +7,12 @@ import type { Wait } from "../core/procedure/waits";
 import { Readings } from "./readings";
 import { type Job, jobRow, type Repair, repairRow, type StoredReading, seenRow, waitRow } from "./rows";
 import { preparer } from "./statements";
+
+/** What a machine's own counter shows. */
+interface Use {
+  count: number;
+  unit: "h" | "km";
+}
 
 /** What opens a job. */
 interface NewJob {
@@ -20,6 +25,8 @@ interface NewJob {
   batteryAgeYears: number | null;
   complaint: string[];
   words: string;
+  /** Hours or kilometres on it, where it counts them. */
+  use?: Use | undefined;
   /** Who took it in, where people sign in. */
   by?: string | undefined;
 }
@@ -35,6 +42,8 @@ export interface JobFile {
   seen: SeenCautions[];
   /** Every wait begun or ended, in that order. */
   waits: Wait[];
+  /** Readings for which something had been pulled that is back by now. */
+  putBacks: string[];
 }
 
 /** Cautions said to have been read in one go. */
@@ -48,7 +57,7 @@ interface SeenCautions {
 /** An entry of the bench as it was kept: whose it is and what it says, to be told from another of the same id. */
 export interface KeptEntry {
   jobId: number;
-  kind: "reading" | "skip" | "caution" | "wait";
+  kind: "reading" | "skip" | "caution" | "wait" | "put-back";
   test: string | null;
   value: number | string | null;
   step: string | null;
@@ -78,9 +87,19 @@ export class Jobs {
 
   open(job: NewJob, now: string): number {
     const result = this.#sql(
-      `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, opened_at, opened_by)
-         VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @now, @by)`,
-    ).run({ ...job, sheet: JSON.stringify(job.sheet), meter: JSON.stringify(job.meter), complaint: JSON.stringify(job.complaint), now, by: job.by ?? null });
+      `INSERT INTO jobs (unit_tag, nickname, sheet, school, meter, ambient_c, battery_age_years, complaint, words, use_count, use_unit, opened_at, opened_by)
+         VALUES (@unitTag, @nickname, @sheet, @school, @meter, @ambientC, @batteryAgeYears, @complaint, @words, @useCount, @useUnit, @now, @by)`,
+    ).run({
+      ...job,
+      use: null,
+      useCount: job.use?.count ?? null,
+      useUnit: job.use?.unit ?? null,
+      sheet: JSON.stringify(job.sheet),
+      meter: JSON.stringify(job.meter),
+      complaint: JSON.stringify(job.complaint),
+      now,
+      by: job.by ?? null,
+    });
     return Number(result.lastInsertRowid);
   }
 
@@ -93,12 +112,31 @@ export class Jobs {
   file(id: number): JobFile | undefined {
     const job = this.find(id);
     if (!job) return undefined;
-    return { job, history: this.readings.of(id), skips: this.skips(id), repairs: this.repairs(id), seen: this.seenCautions(id), waits: this.waits(id) };
+    return {
+      job,
+      history: this.readings.of(id),
+      skips: this.skips(id),
+      repairs: this.repairs(id),
+      seen: this.seenCautions(id),
+      waits: this.waits(id),
+      putBacks: this.putBacks(id),
+    };
   }
 
-  /** The latest job of a machine, open or closed. */
-  latestOf(unitTag: string): number | undefined {
-    return this.#sql("SELECT id FROM jobs WHERE unit_tag = ? ORDER BY opened_at DESC, id DESC LIMIT 1").pluck().get(unitTag) as number | undefined;
+  /** The jobs of a machine in which it came in whole, the latest first; at most so many. */
+  ofUnit(unitTag: string, limit: number): number[] {
+    return this.#sql("SELECT id FROM jobs WHERE unit_tag = ? AND json_extract(sheet, '$.loose') IS NULL ORDER BY opened_at DESC, id DESC LIMIT ?")
+      .pluck()
+      .all(unitTag, limit) as number[];
+  }
+
+  /** Mean air temperature of the workshop's jobs by month, January first; undefined where no job was in that month. */
+  airByMonth(): (number | undefined)[] {
+    const rows = this.#sql("SELECT substr(opened_at, 6, 2) AS month, avg(ambient_c) AS celsius FROM jobs GROUP BY substr(opened_at, 6, 2)").all() as {
+      month: string;
+      celsius: number;
+    }[];
+    return Array.from({ length: 12 }, (_, month) => rows.find((row) => Number(row.month) === month + 1)?.celsius);
   }
 
   /** Open jobs, the longest waiting first. */
@@ -154,7 +192,8 @@ export class Jobs {
     );
     const other = `SELECT job_id AS jobId, 'skip' AS kind, NULL AS test, NULL AS value, step FROM skips WHERE id = @id
        UNION ALL SELECT job_id, 'caution', NULL, NULL, NULL FROM seen_cautions WHERE id = @id
-       UNION ALL SELECT job_id, 'wait', NULL, what, NULL FROM waits WHERE id = @id`;
+       UNION ALL SELECT job_id, 'wait', NULL, what, NULL FROM waits WHERE id = @id
+       UNION ALL SELECT job_id, 'put-back', NULL, pulled_for, NULL FROM put_backs WHERE id = @id`;
     return (reading ?? this.#sql(other).get({ id })) as KeptEntry | undefined;
   }
 
@@ -188,6 +227,22 @@ export class Jobs {
     );
   }
 
+  /** Notes that what was pulled for a reading is back. */
+  putBack(jobId: number, id: string, pulledFor: string, at: string, by?: string): void {
+    this.#sql("INSERT INTO put_backs (id, job_id, pulled_for, back_at, by) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING").run(
+      id,
+      jobId,
+      pulledFor,
+      at,
+      by ?? null,
+    );
+  }
+
+  /** Readings for which something had been pulled that is back by now. */
+  putBacks(jobId: number): string[] {
+    return this.#sql("SELECT pulled_for FROM put_backs WHERE job_id = ? ORDER BY rowid").pluck().all(jobId) as string[];
+  }
+
   waits(jobId: number): Wait[] {
     return this.#sql("SELECT what, note, until, began_at FROM waits WHERE job_id = ? ORDER BY began_at, rowid")
       .all(jobId)
@@ -206,12 +261,6 @@ export class Jobs {
     return this.#sql("SELECT id, part, fault, found, done, repaired_at, by FROM repairs WHERE job_id = ? ORDER BY id")
       .all(id)
       .map((row) => repairRow.parse(row));
-  }
-
-  /** Repairs that were proven on machines of one sheet, counted by fault; what was mended without a fault named is left out. */
-  confirmed(sheetId: string): Partial<Record<FaultId, number>> {
-    const rows = this.#sql("SELECT fault, times FROM proven WHERE sheet_id = ?").all(sheetId) as { fault: FaultId; times: number }[];
-    return Object.fromEntries(rows.map(({ fault, times }) => [fault, times]));
   }
 
   repair(id: number, repair: { part: string; fault: string | null; found: string | null; done: string }, now: string, by?: string): void {
@@ -236,6 +285,17 @@ export class Jobs {
          SELECT id, ending, closing_note, closed_at, closed_by, ?, ? FROM jobs WHERE id = ? AND closed_at IS NOT NULL`,
     ).run(now, by ?? null, id);
     this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL, closing_note = NULL, closed_by = NULL WHERE id = ?").run(id);
+  }
+
+  /**
+   * Brings something of its own time into a job, closed or not: counts that are taken as jobs close are taken with it.
+   * @param work writes what belongs to the job
+   */
+  amid(id: number, work: () => void): void {
+    const closed = this.#sql("SELECT closed_at, ending FROM jobs WHERE id = ? AND closed_at IS NOT NULL").get(id);
+    if (closed) this.#sql("UPDATE jobs SET closed_at = NULL, ending = NULL WHERE id = ?").run(id);
+    work();
+    if (closed) this.#sql("UPDATE jobs SET closed_at = @closed_at, ending = @ending WHERE id = @id").run({ ...closed, id });
   }
 
   /** How a job had ended each time before it was opened again, the first ending first. */

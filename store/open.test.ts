@@ -20,6 +20,8 @@ describe("opening", () => {
       "advices",
       "atlases",
       "backup_rule",
+      "bay",
+      "day_marks",
       "endings",
       "finds",
       "finds_config",
@@ -27,23 +29,38 @@ describe("opening", () => {
       "finds_data",
       "finds_docsize",
       "finds_idx",
+      "foresights",
+      "imported_jobs",
       "instruments",
       "jobs",
+      "learning",
+      "lessons",
       "meters",
       "people",
       "predictions",
       "prices",
-      "proven",
+      "put_backs",
       "rail_tags",
       "readings",
+      "record_words",
+      "record_words_config",
+      "record_words_content",
+      "record_words_data",
+      "record_words_docsize",
+      "record_words_idx",
+      "records",
       "repairs",
+      "saved_views",
       "seen_cautions",
       "sent_forms",
       "sessions",
       "sheet_versions",
       "sheets",
       "shop",
+      "shop_key",
       "skips",
+      "stated",
+      "test_times",
       "traces",
       "units",
       "waits",
@@ -60,7 +77,7 @@ describe("opening", () => {
     const folder = newFolder();
     openDatabase(folder, migrations()).close();
     const db = openDatabase(folder, migrations());
-    expect(tables(db)).toHaveLength(30);
+    expect(tables(db)).toHaveLength(47);
   });
 
   test("a database newer than the program is left alone, in one sentence", () => {

@@ -9,9 +9,12 @@ import { WAIT_KINDS } from "../core/procedure/waits";
 /** Shapes of rows on their way out of the database: what is stored is checked before it is believed. */
 
 export const testIdSchema = z.enum(CATALOGUE.map((test) => test.id) as [(typeof CATALOGUE)[number]["id"]]);
+/** How a job ends. */
+export const ENDING_IDS = ["proven", "healthy", "plain-cause", "unproven"] as const;
+
 export const loadsSchema = z.enum(["off", "normal", "all"]);
 
-const meterSchema = z.object({
+export const meterSchema = z.object({
   name: z.string(),
   leadOhms: z.number().min(0),
   ohmsResolution: z.number().positive(),
@@ -47,9 +50,11 @@ export const jobRow = z
     battery_age_years: z.number().nullable(),
     complaint: json(z.array(z.string())),
     words: z.string(),
+    use_count: z.number().nullable(),
+    use_unit: z.enum(["h", "km"]).nullable(),
     opened_at: z.string(),
     closed_at: z.string().nullable(),
-    ending: z.enum(["proven", "healthy", "plain-cause", "unproven"]).nullable(),
+    ending: z.enum(ENDING_IDS).nullable(),
     closing_note: z.string().nullable(),
     opened_by: z.string().nullable(),
     closed_by: z.string().nullable(),
@@ -65,6 +70,7 @@ export const jobRow = z
     batteryAgeYears: row.battery_age_years,
     complaint: row.complaint,
     words: row.words,
+    use: row.use_count === null || row.use_unit === null ? null : { count: row.use_count, unit: row.use_unit },
     openedAt: row.opened_at,
     closedAt: row.closed_at,
     ending: row.ending,

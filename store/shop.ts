@@ -95,6 +95,13 @@ export class Workshop {
     ).all(limit) as (Unit & { model: string })[];
   }
 
+  /** Other machines of the same sheet, by their tags; at most so many. */
+  sisters(tag: string, limit: number): string[] {
+    return this.#sql("SELECT b.tag FROM units a JOIN units b ON b.sheet_id = a.sheet_id AND b.tag <> a.tag WHERE a.tag = ? ORDER BY b.tag LIMIT ?")
+      .pluck()
+      .all(tag, limit) as string[];
+  }
+
   unit(tag: string): Unit | undefined {
     return this.#sql("SELECT tag, nickname, sheet_id AS sheetId, used_for AS usedFor FROM units WHERE tag = ?").get(tag) as Unit | undefined;
   }

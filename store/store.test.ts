@@ -149,13 +149,15 @@ describe("the repairs a shop has proven", () => {
     store.jobs.close(id, "proven", null, NOW);
     return id;
   };
-  const counted = () => store.jobs.confirmed(sheet.id);
+  const countedOf = (sheetId: string) =>
+    Object.fromEntries(store.lessons.of(sheet.family).flatMap((lesson) => (lesson.sheetId === sheetId ? [[lesson.fault, lesson.times]] : [])));
+  const counted = () => countedOf(sheet.id);
 
   test("are counted by model and fault, as jobs close", () => {
     expect(counted()).toEqual({});
     for (const fault of ["regulator.no-output", "regulator.no-output", "stator.winding-open", null]) proven(fault);
     expect(counted()).toEqual({ "regulator.no-output": 2, "stator.winding-open": 1 });
-    expect(store.jobs.confirmed("another")).toEqual({});
+    expect(countedOf("another")).toEqual({});
   });
 
   test("are counted no longer once the job is opened again, nor when it ends without proof", () => {
