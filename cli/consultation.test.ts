@@ -195,3 +195,23 @@ describe("populations", () => {
     expect(populations.of(sheet, 21)).not.toBe(mild);
   });
 });
+
+describe("what a shop has proven", () => {
+  const oddsOf = (set: string, confirmed?: Record<string, number>): number =>
+    say({ open: CASE, ...(confirmed ? { confirmed } : {}) }).standing.sets.find((one) => one.set === set)?.odds ?? 0;
+
+  test("leans the odds before anything is read, a few repairs a little and many a lot", () => {
+    const [none, few, many] = [oddsOf("regulator"), oddsOf("regulator", { "regulator.no-output": 10 }), oddsOf("regulator", { "regulator.no-output": 1000 })];
+    expect(few).toBeGreaterThan(none);
+    expect(many).toBeGreaterThan(few);
+    expect(few - none).toBeLessThan(0.2);
+    // The next case is opened without it again.
+    expect(oddsOf("regulator")).toBeCloseTo(none, 6);
+  });
+
+  test("of a fault that nobody knows, or fewer than no times, is refused and opens nothing", () => {
+    expect(refusal({ open: CASE, confirmed: { "regulator.haunted": 3 } })).not.toBe("");
+    expect(refusal({ open: CASE, confirmed: { "regulator.no-output": -1 } })).not.toBe("");
+    expect(refusal({ reading: { test: "battery.rest", value: 12.6 } })).toMatch(/^open: open a case first/);
+  });
+});

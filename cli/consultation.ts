@@ -4,6 +4,7 @@ import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
 import { type History, NO_HISTORY } from "../core/diagnosis/population/hypotheses";
 import type { Population } from "../core/diagnosis/population/population";
 import { headline, reasonFor, whereWords } from "../core/diagnosis/words/words";
+import { FAULTS, type FaultId } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
 import { problemsOf, type Sheet } from "../core/machine/sheet";
 import { schoolOf } from "../core/procedure/schools";
@@ -11,13 +12,16 @@ import { type Reading, stepKey } from "../core/procedure/step";
 import { type Case, readCase, readReading, readStep } from "../formats/case";
 import type { Populations } from "../store/populations";
 
+/** Repairs that a shop has proven on machines like the one that is opened, by fault: they lean the odds as the shop's own records do. */
+const confirmedSchema = z.partialRecord(z.enum(FAULTS.map(({ id }) => id) as [FaultId, ...FaultId[]]), z.number().min(0).max(1_000_000));
+
 /**
- * The dialogue: one JSON document a line. `{"open": case}` opens a case, `{"reading": …}` gives a reading, `{"skip": step}`
+ * The dialogue: one JSON document a line. `{"open": case}` opens a case (`"confirmed"` beside it, what the shop has proven), `{"reading": …}` gives a reading, `{"skip": step}`
  * declines one, `{"repaired": [parts]}` says what was mended; each is answered with the standing and what to read next, and
  * with the verdict once no reading is worth its minutes. Anything can play the machine.
  */
 const messageSchema = z.union([
-  z.strictObject({ open: z.unknown() }),
+  z.strictObject({ open: z.unknown(), confirmed: confirmedSchema.optional() }),
   z.strictObject({ reading: z.unknown() }),
   z.strictObject({ skip: z.unknown() }),
   z.strictObject({ repaired: z.array(z.enum(PARTS, { error: `must be of ${PARTS.join(", ")}` })) }),
@@ -51,7 +55,7 @@ export class Consultation {
     if (!parsed.success)
       return { error: problemsOf(parsed.error).map(({ error }) => ({ field: "line", error: `${error}; give open, reading, skip or repaired` })) };
     const message = parsed.data;
-    if ("open" in message) return this.#open(message.open);
+    if ("open" in message) return this.#open(message.open, message.confirmed);
     if (!this.#case || !this.#population) return { error: [{ field: "open", error: "open a case first" }] };
     if ("repaired" in message) {
       this.#mended = [...new Set([...this.#mended, ...message.repaired])];
@@ -69,13 +73,13 @@ export class Consultation {
     return this.#standing();
   }
 
-  #open(document: unknown): Record<string, unknown> {
+  #open(document: unknown, confirmed: History["confirmed"] = {}): Record<string, unknown> {
     const read = readCase(JSON.stringify(document ?? null), this.#findSheet);
     if (!read.ok) return { error: read.problems };
     const { sheet, ambientC, complaint, batteryAgeYears } = read.case;
     this.#case = read.case;
     this.#population = this.#populations.of(sheet, ambientC);
-    this.#history = { ...NO_HISTORY, complaint, batteryAgeYears };
+    this.#history = { complaint, batteryAgeYears, confirmed };
     this.#readings = [...read.case.readings];
     this.#mended = [];
     this.#skipped = [];

@@ -11,8 +11,10 @@ import { addBench } from "./bench";
 import { addConsult } from "./consult";
 import { addDiagnose } from "./diagnose";
 import { addMeter } from "./meter";
+import { addPaper } from "./paper";
 import { addPerson } from "./person";
 import { addSimulate } from "./simulate";
+import { addTables } from "./tables";
 import { addTrace } from "./trace";
 
 /** Exit code for input that is refused. */
@@ -45,6 +47,8 @@ addSimulate(program, namedSheet, refuse);
 addConsult(program, findSheet, populations);
 addBench(program, refuse);
 addBackup(program, dataFolder(), refuse);
+addTables(program, dataFolder(), refuse);
+addPaper(program, dataFolder(), refuse);
 addPerson(program, dataFolder(), refuse);
 addTrace(program, refuse);
 addMeter(program, namedSheet, refuse);

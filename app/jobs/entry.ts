@@ -42,8 +42,17 @@ interface WaitEntry {
   takenAt: string;
 }
 
+/** What was pulled for a reading is back in its place. */
+interface PutBackEntry {
+  kind: "put-back";
+  id: string;
+  /** The reading that it was pulled for. */
+  pulledFor: string;
+  takenAt: string;
+}
+
 /** Whatever the bench writes goes through one door, each with an id made at the bench. */
-export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry | CautionEntry | WaitEntry;
+export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry | CautionEntry | WaitEntry | PutBackEntry;
 
 /** The id of an entry, made once at the bench. */
 export function entryId(entry: JobEntry): string {
