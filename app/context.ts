@@ -35,6 +35,8 @@ export interface Office {
 export interface Housekeeping {
   /** Copies the database whole into the folder of backups. @throws DatabaseProblem with one sentence */
   backUp(now: Date, byHand: boolean): Promise<Whole>;
+  /** Why the last backup by the rule came to nothing. */
+  readonly failed: string | undefined;
 }
 
 /** What an instrument shows, or that it has gone and why. */

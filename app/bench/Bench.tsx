@@ -294,7 +294,9 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
           }
         />
       </div>
-      {view.wait && !job.closedAt ? <WaitStrip wait={view.wait} restHours={view.context.school.restHours} stepLink={stepLink} onWait={wait} /> : null}
+      {view.wait && !job.closedAt ? (
+        <WaitStrip jobId={job.id} wait={view.wait} restHours={view.context.school.restHours} stepLink={stepLink} onWait={wait} />
+      ) : null}
       {job.closedAt ? (
         <ClosedBar id={job.id} />
       ) : file.repairs.length > 0 ? (

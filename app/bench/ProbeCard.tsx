@@ -9,6 +9,7 @@ import { type CautionId, toBeSeen } from "../../core/procedure/cautions";
 import { type JudgedReading, judgedWords, judgeOne } from "../../core/procedure/judge";
 import { oddityOf } from "../../core/procedure/oddities";
 import { answers, type Reading, type Step, stepTitle } from "../../core/procedure/step";
+import { cautionsOf } from "../../core/procedure/stepCautions";
 import type { ToolId } from "../../core/procedure/tools";
 import { formatQuantity, isNumber } from "../../core/units";
 import type { JobView } from "../jobs/view";
@@ -16,7 +17,7 @@ import { Ruler } from "../ruler/Ruler";
 import type { SmallPrint } from "./extras";
 import { checkTyped } from "./lowest";
 import type { Preparation } from "./preparation";
-import { Cautions, cautionsOf, SetUp } from "./SetUp";
+import { Cautions, SetUp } from "./SetUp";
 import { WireNames } from "./WireNames";
 
 interface ProbeCardProps {

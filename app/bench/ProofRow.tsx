@@ -2,11 +2,12 @@ import { bandFor } from "../../core/procedure/bands";
 import { testOf } from "../../core/procedure/catalogue";
 import { type JudgedReading, type JudgingContext, judgedWords } from "../../core/procedure/judge";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
+import { cautionsOf } from "../../core/procedure/stepCautions";
 import { formatQuantity } from "../../core/units";
 import { type JobEntry, readingOf } from "../jobs/entry";
 import { Ruler } from "../ruler/Ruler";
 import { ReadingField } from "./ReadingField";
-import { Cautions, cautionsOf } from "./SetUp";
+import { Cautions } from "./SetUp";
 
 interface ProofRowProps {
   step: Step;

@@ -1,6 +1,5 @@
 import { TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
-import type { Kind } from "../../core/machine/kind";
 import { LOOSE } from "../../core/machine/loose";
 import { type Point, pointName } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
@@ -8,7 +7,7 @@ import { wakingWords } from "../../core/machine/waking";
 import { wireName } from "../../core/machine/wire";
 import { type Dial, testOf } from "../../core/procedure/catalogue";
 import { CAUTIONS, type CautionId } from "../../core/procedure/cautions";
-import { looseCautions, looseSetUp } from "../../core/procedure/loose";
+import { looseSetUp } from "../../core/procedure/loose";
 import { probesAt, type Step } from "../../core/procedure/step";
 
 const DIAL_WORDS: Record<Dial, string> = {
@@ -20,22 +19,6 @@ const DIAL_WORDS: Record<Dial, string> = {
   eyes: "None: look and feel",
   tester: "Battery tester",
 };
-
-/** Cautions that a kind of machine adds to every running test. */
-const KIND_CAUTIONS: Partial<Record<Kind, CautionId>> = { outboard: "marine", boat: "marine", mower: "mower", snowmobile: "track" };
-/** Kinds whose flywheel often makes the ignition's volts as well. */
-const SHARED_STATOR: readonly Kind[] = ["outboard", "snowmobile", "scooter", "atv", "mower"];
-
-/** The cautions that stand beside a step on this machine. */
-export function cautionsOf(step: Step, sheet: Sheet): CautionId[] {
-  const test = testOf(step.test);
-  const running = test.setUp.engine === "running" || test.setUp.engine === "cranking";
-  const kind = sheet.kind && KIND_CAUTIONS[sheet.kind];
-  const lithium = sheet.battery.chemistry === "lithium-iron" && test.group === "battery";
-  if (sheet.loose) return [...looseCautions(test.cautions), ...(lithium ? (["lithium"] as const) : [])];
-  const shared = test.group === "stator" && test.setUp.engine === "running" && sheet.kind !== undefined && SHARED_STATOR.includes(sheet.kind);
-  return [...test.cautions, ...(running && kind ? [kind] : []), ...(shared ? (["ignition"] as const) : []), ...(lithium ? (["lithium"] as const) : [])];
-}
 
 interface SetUpProps {
   step: Step;

@@ -3,10 +3,10 @@ import { useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
 import { chargePlan, type Wait } from "../../core/procedure/waits";
 import { isNumber } from "../../core/units";
+import { typedNumber } from "../../formats/typed";
 import type { JobView } from "../jobs/view";
 import { FigureInSentence } from "../ui/FigureInSentence";
 import { Panel } from "../ui/Panel";
-import { typedNumber } from "../ui/typed";
 import { Cautions } from "./SetUp";
 
 interface WaitPanelProps {

@@ -7,6 +7,7 @@ import { isOver, WAITS, type Wait } from "../../core/procedure/waits";
 import { beep } from "../ui/beep";
 
 interface WaitStripProps {
+  jobId: number;
   wait: Wait;
   restHours: number;
   stepLink: (step: Step) => string;
@@ -29,7 +30,7 @@ function clockOf(iso: string, now: number): string {
 }
 
 /** What the job waits for, above the step: until when, what comes after it, and a tone when it is over. */
-export function WaitStrip({ wait, restHours, stepLink, onWait }: WaitStripProps) {
+export function WaitStrip({ jobId, wait, restHours, stepLink, onWait }: WaitStripProps) {
   const [now, setNow] = useState(() => Date.now());
   const over = isOver(wait, now);
   useEffect(() => {
@@ -58,6 +59,11 @@ export function WaitStrip({ wait, restHours, stepLink, onWait }: WaitStripProps)
         <Link to={stepLink({ test: "battery.rest" })} preventScrollReset className="text-petrol">
           Rest volts
         </Link>
+      ) : null}
+      {wait.what === "part" ? (
+        <a href={`/jobs/${jobId}/label.pdf`} className="flex min-h-10 items-center">
+          Label for it
+        </a>
       ) : null}
       <button type="button" className="min-h-10 underline" onClick={() => onWait({ what: "nothing" })}>
         {over ? "Go on" : "Wait no longer"}

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { ASSUMED_PRICES } from "../../core/diagnosis/planning/prices";
+import { cautionsOf } from "../../core/procedure/stepCautions";
 import { USUAL_TOOLS } from "../../core/procedure/tools";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
@@ -11,7 +12,7 @@ import type { Engine } from "../jobs/useEngine";
 import { type JobView, viewOf } from "../jobs/view";
 import { Bench } from "./Bench";
 import { RunList } from "./RunList";
-import { Cautions, cautionsOf } from "./SetUp";
+import { Cautions } from "./SetUp";
 import { StandingPanel } from "./StandingPanel";
 
 const store = openStore();

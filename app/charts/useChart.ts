@@ -84,3 +84,18 @@ export function chartFrame(inks: Inks): Pick<EChartsCoreOption, "animation" | "t
 export function chartAxis(inks: Inks): { axisLine: object; axisLabel: { color: string }; splitLine: object } {
   return { axisLine: { lineStyle: { color: inks.ink } }, axisLabel: { color: inks.mute }, splitLine: { lineStyle: { color: inks.hair } } };
 }
+
+/** The strip under a chart by which a stretch of it is picked, in the page's own inks. */
+export function sliderLook(inks: Inks): object {
+  return {
+    borderColor: inks.hair,
+    fillerColor: "transparent",
+    backgroundColor: inks.sheet,
+    dataBackground: { lineStyle: { color: inks.hair }, areaStyle: { opacity: 0 } },
+    selectedDataBackground: { lineStyle: { color: inks.mute }, areaStyle: { opacity: 0 } },
+    handleStyle: { color: inks.sheet, borderColor: inks.ink },
+    moveHandleStyle: { color: inks.hair },
+    emphasis: { handleStyle: { color: inks.ink, borderColor: inks.ink }, moveHandleStyle: { color: inks.mute } },
+    textStyle: { color: inks.ink },
+  };
+}

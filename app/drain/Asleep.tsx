@@ -1,7 +1,7 @@
 import { format } from "date-fns";
 import { useEffect, useState } from "react";
+import { typedNumber } from "../../formats/typed";
 import { FigureInSentence } from "../ui/FigureInSentence";
-import { typedNumber } from "../ui/typed";
 
 /** How long control units stay awake after the key is out, min, where nobody knows better. */
 const USUAL_MINUTES = 10;

@@ -6,12 +6,13 @@ import { type DrainLadder, drainLadder, type Pull } from "../../core/procedure/d
 import { NAME_RULE, stepProblem } from "../../core/procedure/entry";
 import { judgedWords } from "../../core/procedure/judge";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
+import { cautionsOf } from "../../core/procedure/stepCautions";
 import { formatQuantity } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import { ReadingField } from "../bench/ReadingField";
-import { Cautions, cautionsOf } from "../bench/SetUp";
+import { Cautions } from "../bench/SetUp";
 import { useDraft } from "../bench/useDraft";
-import { readingOf } from "../jobs/entry";
+import { newId, readingOf } from "../jobs/entry";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { ofMachine } from "../jobs/ofMachine";
 import { useOutbox } from "../jobs/useOutbox";
@@ -29,18 +30,15 @@ export function DrainLoop({ file }: { file: JobFile }) {
   const { sheet } = view.context;
   const now = view.judged.filter(({ reading }) => view.isNow(reading));
   const ladder = drainLadder(sheet, now);
-  const [ticked, setTicked] = useDraft(`${job.id}.put-back`);
-  const back = new Set(ticked.split("\n").filter(Boolean));
   const keep = (step: Step, value: number | string): void => {
     const { leadOhms } = view.context.meter;
     const earlier = now.findLast(({ reading }) => stepKey(reading) === stepKey(step))?.reading;
     const reading = readingOf(step, value, { repairs: repairs.length, leadOhms });
     outbox.add({ kind: "reading", reading: { ...reading, ...(earlier ? { supersedes: earlier.id, supersedesWhy: "taken-again" as const } : {}) } });
-    // What is pulled now is out until it is ticked.
-    if (step.test !== BASE.test) setTicked([...back].filter((key) => key !== stepKey(step)).join("\n"));
   };
-  const tick = (key: string): void => setTicked([...back, key].join("\n"));
-  const isBack = ({ step }: Pull): boolean => back.has(stepKey(step));
+  // What is pulled for a reading is out until it is ticked; pulled once more it is a reading of its own.
+  const tick = (pulledFor: string): void => outbox.add({ kind: "put-back", id: newId(), pulledFor, takenAt: new Date().toISOString() });
+  const isBack = ({ reading }: Pull): boolean => reading !== undefined && view.putBacks.has(reading.reading.id);
   const out = ladder.pulls.filter((pull) => pull.reading && !isBack(pull));
   const open = job.closedAt === null;
   const [left] = out;
@@ -81,7 +79,7 @@ export function DrainLoop({ file }: { file: JobFile }) {
                   return (
                     <Rung key={stepKey(pull.step)} {...pull} reading={pull.reading} active={active}>
                       {active ? <Entry step={pull.step} jobId={job.id} onKeep={keep} /> : null}
-                      {pull.reading && !isBack(pull) && open ? <PutBack what={pull.what} onBack={() => tick(stepKey(pull.step))} /> : null}
+                      {pull.reading && !isBack(pull) && open ? <PutBack what={pull.what} onBack={() => tick(pull.reading?.reading.id ?? "")} /> : null}
                     </Rung>
                   );
                 })

@@ -1,6 +1,8 @@
 import type { RouterContextProvider } from "react-router";
 import type { Advice, JobFacts } from "../../core/diagnosis/advice";
+import { ageOf, type Lesson, type Likeness, learnedCounts } from "../../core/learning/priors";
 import type { JobFile } from "../../store/jobs";
+import type { Job } from "../../store/rows";
 import type { Store } from "../../store/store";
 import { officeContext, storeContext } from "../context";
 import { jobIdOf } from "../params.server";
@@ -9,14 +11,24 @@ import { countedOf } from "./view";
 
 /** What the shop adds to the engine of its jobs: its prices, its tools, and its own confirmed repairs of a model; each is looked up once for many jobs. */
 export function shopKnowing(store: Store): (file: JobFile) => ShopKnows {
-  const [prices, { tools }] = [store.prices.get(), store.workshop.shop()];
-  const known = new Map<string, ShopKnows["confirmed"]>();
-  return ({ job: { sheet } }) => {
-    const confirmed = known.get(sheet.id) ?? store.jobs.confirmed(sheet.id);
-    known.set(sheet.id, confirmed);
-    return { prices, tools, confirmed };
+  const [prices, { tools }, learns] = [store.prices.get(), store.workshop.shop(), store.lessons.switches().repairs];
+  const known = new Map<string, Lesson[]>();
+  const lessonsOf = (family: string): Lesson[] => {
+    const lessons = known.get(family) ?? store.lessons.of(family);
+    known.set(family, lessons);
+    return lessons;
   };
+  return ({ job }) => ({ prices, tools, confirmed: learns ? learnedCounts(lessonsOf(job.sheet.family), likenessOf(job, store), yearOf(job)) : {} });
 }
+
+/** What a job's machine has in common with others. */
+function likenessOf({ sheet, unitTag, batteryAgeYears }: Job, store: Store): Likeness {
+  const usedFor = (unitTag && store.workshop.unit(unitTag)?.usedFor) || "";
+  return { sheetId: sheet.id, family: sheet.family, kind: sheet.kind ?? "", usedFor, age: ageOf(batteryAgeYears) };
+}
+
+/** Repairs fade by the year in which a job was opened, so that what was said of it then is said of it still. */
+const yearOf = ({ openedAt }: Job): number => new Date(openedAt).getUTCFullYear();
 
 /** The same for one job. */
 export function shopKnows(store: Store, file: JobFile): ShopKnows {

@@ -6,8 +6,9 @@ import { unlistedSheet } from "../../core/machine/unlisted";
 import { WIRE_COLOURS } from "../../core/machine/wire";
 import { COMPLAINTS, PLAIN_CAUSES } from "../../core/procedure/complaints";
 import { schoolOf } from "../../core/procedure/schools";
+import { typedNumber } from "../../formats/typed";
 import type { Store } from "../../store/store";
-import { typedNumber } from "../ui/typed";
+import { noteClosing } from "./closing.server";
 
 /** What a form came to: the new job's id, or one message a field with everything typed kept by the page. */
 type IntakeResult = { ok: true; jobId: number } | { ok: false; errors: Record<string, string> };
@@ -39,6 +40,8 @@ const intakeSchema = z.object({
   causes: z.array(z.enum(PLAIN_CAUSES.map((one) => one.id) as [string, ...string[]])),
   batteryAgeYears: number(0, 50, "years").optional(),
   ambientC: number(-50, 60, "°C"),
+  useCount: number(0, 2_000_000, "hours or kilometres").optional(),
+  useUnit: z.enum(["h", "km"], { error: "Pick hours or kilometres." }),
   end: z.boolean(),
 });
 
@@ -60,6 +63,8 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
     causes: form.getAll("cause"),
     batteryAgeYears: typedNumber(form.get("batteryAgeYears")),
     ambientC: typedNumber(form.get("ambientC")) ?? 20,
+    useCount: typedNumber(form.get("useCount")),
+    useUnit: form.get("useUnit") || "h",
     end: form.get("end") === "yes",
   });
   if (!parsed.success) return { ok: false, errors: Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issue.message])) };
@@ -117,6 +122,7 @@ function openJob(store: Store, intake: Intake, machine: Machine, now: Date, by: 
       batteryAgeYears: intake.batteryAgeYears ?? null,
       complaint: [...intake.complaint, ...intake.causes],
       words: intake.words,
+      use: intake.useCount === undefined ? undefined : { count: intake.useCount, unit: intake.useUnit },
       by,
     },
     now.toISOString(),
@@ -124,6 +130,7 @@ function openJob(store: Store, intake: Intake, machine: Machine, now: Date, by: 
   if (intake.end) {
     const causes = PLAIN_CAUSES.filter((one) => intake.causes.includes(one.id));
     store.jobs.close(jobId, "plain-cause", causes.map((one) => `${one.question} Yes. ${one.advice}`).join(" ") || null, now.toISOString(), by);
+    noteClosing(store, jobId);
   }
   return jobId;
 }

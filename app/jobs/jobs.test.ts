@@ -66,6 +66,22 @@ describe("the door to the store", () => {
     expect((await keepEntry(store, Number.NaN, entry(12.7), NOW)).kept).toBe(false);
   });
 
+  test("what was pulled for a reading and is back is kept with the job, once, whichever screen ticks it", async () => {
+    const tick = { kind: "put-back", id: "back-0001", pulledFor: "reading-0001", takenAt: NOW.toISOString() };
+    expect(await keepEntry(store, jobId, tick, NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, tick, NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, { ...tick, pulledFor: "reading-0002" }, NOW)).toMatchObject({ kept: false, field: "id" });
+    const file = store.jobs.file(jobId);
+    expect(file?.putBacks).toEqual(["reading-0001"]);
+    const waiting = {
+      jobId,
+      tag: "",
+      state: "waiting" as const,
+      entry: { kind: "put-back" as const, id: "back-0002", pulledFor: "reading-0003", takenAt: NOW.toISOString() },
+    };
+    expect(file && viewOf(file, [waiting as never]).putBacks).toEqual(new Set(["reading-0001", "reading-0003"]));
+  });
+
   test("skips and lead zeros go through the same door", async () => {
     expect((await keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW)).kept).toBe(true);
     expect((await keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22, takenAt: NOW.toISOString() }, NOW)).kept).toBe(true);

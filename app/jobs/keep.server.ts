@@ -1,40 +1,13 @@
 import { z } from "zod";
-import { RATING_IDS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
 import { CAUTION_IDS } from "../../core/procedure/cautions";
 import { checkValue, stepProblem } from "../../core/procedure/entry";
-import { TOUCHED } from "../../core/procedure/step";
 import { WAIT_KINDS } from "../../core/procedure/waits";
+import { entryId as id, readingSchema } from "../../store/entries";
 import type { KeptEntry } from "../../store/jobs";
-import { loadsSchema, type Repair, testIdSchema } from "../../store/rows";
+import type { Repair } from "../../store/rows";
 import type { Store } from "../../store/store";
 import type { EntryAnswer } from "./entry";
-
-const id = z.string().regex(/^[A-Za-z0-9-]{8,64}$/, "must be 8 to 64 letters, digits or hyphens");
-
-const readingSchema = z.strictObject({
-  id,
-  test: testIdSchema,
-  at: z.string().max(20).optional(),
-  rpm: z.union([z.literal("idle"), z.number().int("must be whole").min(100, "must be 100 or more").max(20_000, "must be 20,000 or less")]).optional(),
-  loads: loadsSchema.optional(),
-  value: z.union([z.number(), z.string().max(20)]),
-  raw: z.boolean().optional(),
-  leadOhms: z.number().min(0).max(10).optional(),
-  hot: z.boolean().optional(),
-  charged: z.boolean().optional(),
-  restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),
-  amps: z.number().min(0).max(2000).optional(),
-  rating: z.enum(RATING_IDS).optional(),
-  swing: z.number().min(0, "must be 0 or more").max(100, "must be 100 or less").optional(),
-  touched: z.enum(TOUCHED).optional(),
-  note: z.string().max(500).optional(),
-  takenAt: z.iso.datetime(),
-  afterRepair: z.boolean().optional(),
-  repairs: z.number().int().min(0).max(1000).optional(),
-  supersedes: id.optional(),
-  supersedesWhy: z.enum(["mistyped", "taken-again"]).optional(),
-});
 
 /** The largest lead zero that is still leads: above it the probes are not touching. */
 const MOST_LEAD_OHMS = 5;
@@ -68,6 +41,7 @@ export const entrySchema = z.discriminatedUnion("kind", [
     }),
     takenAt: z.iso.datetime(),
   }),
+  z.strictObject({ kind: z.literal("put-back"), id, pulledFor: id, takenAt: z.iso.datetime() }),
 ]);
 
 /**
@@ -106,6 +80,10 @@ export async function keepEntry(store: Store, jobId: number, data: unknown, now:
       store.jobs.wait(jobId, entry.id, { ...entry.wait, beganAt: entry.takenAt }, by);
       return { kept: true };
     }
+    if (entry.kind === "put-back") {
+      store.jobs.putBack(jobId, entry.id, entry.pulledFor, entry.takenAt, by);
+      return { kept: true };
+    }
     const reading = sinceRepairs(entry.reading, store.jobs.repairs(jobId));
     const step = stepProblem(reading, job.sheet);
     if (step) return refused(step.field, step.error);
@@ -129,6 +107,7 @@ const idOf = (entry: Entry): string => (entry.kind === "reading" ? entry.reading
 function isSame(entry: Entry, jobId: number, before: KeptEntry): boolean {
   if (before.jobId !== jobId || before.kind !== entry.kind) return false;
   if (entry.kind === "reading") return before.test === entry.reading.test && before.value === entry.reading.value;
+  if (entry.kind === "put-back") return before.value === entry.pulledFor;
   return entry.kind === "skip" ? before.step === entry.skip.step : entry.kind === "caution" || (entry.kind === "wait" && before.value === entry.wait.what);
 }
 

@@ -1,9 +1,12 @@
 import { setImmediate } from "node:timers/promises";
+import type { Task } from "../../core/day/plan";
+import { tasksOf } from "../../core/day/tasks";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline } from "../../core/diagnosis/words/words";
 import { beginningOf, worked } from "../../core/procedure/moves";
-import { stepTitle } from "../../core/procedure/step";
+import { type Reading, stepTitle } from "../../core/procedure/step";
 import type { Wait } from "../../core/procedure/waits";
+import { isNumber } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import type { Job } from "../../store/rows";
 import type { Store } from "../../store/store";
@@ -21,6 +24,8 @@ interface RailTag {
   /** What it waits for. */
   wait?: Wait | undefined;
   minutes: number;
+  /** What it still needs, for the day's plan. */
+  ahead: Task[];
 }
 
 /** So long a page may be held up for tags that have to be drawn, ms; the others are drawn behind it. */
@@ -59,12 +64,19 @@ function drawn(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows)
   return tag;
 }
 
+/** The latest rest volts. */
+function restVoltsIn(readings: readonly Reading[]): number | undefined {
+  const value = readings.findLast(({ test }) => test === "battery.rest")?.value;
+  return value !== undefined && isNumber(value) ? value : undefined;
+}
+
 function draw(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows): RailTag {
   const file = store.jobs.file(jobId);
-  if (!file) return { marks: {}, repaired: false, ready: false, minutes: 0 };
+  if (!file) return { marks: {}, repaired: false, ready: false, minutes: 0, ahead: [] };
   const counted = countedOf(file);
+  const shop = knows(file);
   // What the bench last said; a rail full of machines is no reason to work all of them out.
-  const advice = store.advices.find(jobId, factsOf(file, counted, knows(file)));
+  const advice = store.advices.find(jobId, factsOf(file, counted, shop));
   const read = counted.current.length;
   return {
     marks: advice ? marksOf(advice, read) : {},
@@ -74,5 +86,15 @@ function draw(store: Store, jobId: number, knows: (file: JobFile) => ShopKnows):
     ready: advice !== undefined,
     wait: counted.wait,
     minutes: Math.round(worked(counted.current, counted.context.school.restHours, beginningOf(counted.context.sheet)).hands),
+    ahead: tasksOf(
+      {
+        sheet: counted.context.sheet,
+        advice,
+        restVolts: restVoltsIn(counted.current),
+        restHours: counted.context.school.restHours,
+        repaired: file.repairs.length > 0,
+      },
+      shop.prices,
+    ),
   };
 }

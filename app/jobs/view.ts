@@ -26,6 +26,8 @@ export interface Counted {
   skips: Skip[];
   /** Cautions said to have been read in this job. */
   seen: CautionId[];
+  /** Readings for which something had been pulled that is back by now. */
+  putBacks: ReadonlySet<string>;
   /** What the job waits for. */
   wait: Wait | undefined;
 }
@@ -65,7 +67,8 @@ export function countedOf(file: JobFile, sent: readonly Sent[] = []): Counted {
   };
   const seen = [...file.seen.flatMap(({ cautions }) => cautions), ...ours.flatMap((entry) => (entry.kind === "caution" ? entry.cautions : []))];
   const waits = [...file.waits, ...ours.flatMap((entry) => (entry.kind === "wait" ? [{ ...entry.wait, beganAt: entry.takenAt }] : []))];
-  return { context, history, current, skips, seen, wait: waitOf(waits) };
+  const putBacks = new Set([...file.putBacks, ...ours.flatMap((entry) => (entry.kind === "put-back" ? [entry.pulledFor] : []))]);
+  return { context, history, current, skips, seen, putBacks, wait: waitOf(waits) };
 }
 
 /**

@@ -19,10 +19,10 @@ export function loader({ context, request }: Route.LoaderArgs): Response {
   return Response.json(found, { headers: { "Cache-Control": "no-store" } });
 }
 
-/** A machine's page is its latest job, or its sheet where it never had one; a closed job's is its report. */
+/** A machine's page is its log; a closed job's is its report. */
 function pageOf({ kind, ref }: Find, store: Store): string {
   if (kind === "sheet") return `/machines/${encodeURIComponent(ref)}`;
-  const id = kind === "job" ? Number(ref) : store.jobs.latestOf(ref);
-  if (id === undefined) return `/machines/${store.workshop.unit(ref)?.sheetId ?? ""}`;
+  if (kind === "machine") return `/units/${encodeURIComponent(ref)}`;
+  const id = Number(ref);
   return store.jobs.find(id)?.closedAt ? `/jobs/${id}/report` : `/jobs/${id}`;
 }

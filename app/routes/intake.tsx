@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, redirect, useNavigation, useSearchParams } from "react-router";
 import { FAMILIES } from "../../core/machine/families/all";
 import { KIND_IDS, KINDS } from "../../core/machine/kind";
 import { LOOSE, LOOSE_IDS } from "../../core/machine/loose";
@@ -22,10 +22,14 @@ const OFFERED = 200;
 
 const kindOf = (kind: string | null): string => KIND_IDS.flatMap((id) => (id === kind ? [KINDS[id]] : []))[0] ?? "Kind not given";
 
-export function loader({ context }: Route.LoaderArgs) {
+export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
+  // A machine that another page sends here is offered, however many there are.
+  const asked = store.workshop.unit(new URL(request.url).searchParams.get("machine")?.replace(/^unit:/, "") ?? "");
+  const units = store.workshop.units(OFFERED);
+  if (asked && !units.some(({ tag }) => tag === asked.tag)) units.unshift({ ...asked, model: store.sheets.find(asked.sheetId)?.model ?? asked.sheetId });
   const sheets = store.sheets.offered(OFFERED).map(({ id, name, kind }) => ({ id, name, kind: kindOf(kind) }));
-  return { units: store.workshop.units(OFFERED), sheets, whole: store.sheets.count() <= OFFERED };
+  return { units, sheets, whole: store.sheets.count() <= OFFERED };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -59,7 +63,8 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   const { units, sheets, whole } = loaderData;
   const errors: Record<string, string> = actionData?.errors ?? {};
   const [search, setSearch] = useState("");
-  const [machine, setMachine] = useState("");
+  const [params] = useSearchParams();
+  const [machine, setMachine] = useState(params.get("machine") ?? "");
   const [complaints, setComplaints] = useState<string[]>([]);
   const [causes, setCauses] = useState<string[]>([]);
   const busy = useNavigation().state !== "idle";
@@ -206,12 +211,21 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
             <Field label="In the owner's words" id="words" error={errors.words}>
               <textarea name="words" rows={2} className="field py-2" {...errorProps("words", errors.words)} />
             </Field>
-            <div className="grid grid-cols-2 gap-3">
-              <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Leave empty if nobody knows">
+            <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
+              <Field label="Battery age, years" id="batteryAgeYears" error={errors.batteryAgeYears} hint="Empty: not known">
                 <input name="batteryAgeYears" inputMode="decimal" className="field num" {...errorProps("batteryAgeYears", errors.batteryAgeYears)} />
               </Field>
-              <Field label="Temperature here, °C" id="ambientC" error={errors.ambientC}>
+              <Field label="Air here, °C" id="ambientC" error={errors.ambientC}>
                 <input name="ambientC" inputMode="decimal" defaultValue="20" className="field num" {...errorProps("ambientC", errors.ambientC)} />
+              </Field>
+              <Field label="Its counter" id="useCount" error={errors.useCount} hint="Empty: none">
+                <input name="useCount" inputMode="decimal" className="field num" {...errorProps("useCount", errors.useCount)} />
+              </Field>
+              <Field label="Counted in" id="useUnit" error={errors.useUnit}>
+                <select name="useUnit" className="field" defaultValue="h" {...errorProps("useUnit", errors.useUnit)}>
+                  <option value="h">hours</option>
+                  <option value="km">kilometres</option>
+                </select>
               </Field>
             </div>
             <Chips

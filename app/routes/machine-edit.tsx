@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { data, redirect } from "react-router";
+import { proposalsFor, withProposals } from "../../core/learning/figures";
 import { storeContext } from "../context";
 import { formOf, written } from "../forms.server";
 import { sheetIdOf } from "../params.server";
@@ -10,13 +11,19 @@ import { TopBar } from "../ui/TopBar";
 import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/machine-edit";
 
-export function loader({ context, params }: Route.LoaderArgs) {
-  const { sheets } = context.get(storeContext);
+/** A sheet as it stands, or, asked for as learned, with the limits that the shop's own sound machines propose: a draft until it is kept. */
+export function loader({ context, params, request }: Route.LoaderArgs) {
+  const { sheets, lessons } = context.get(storeContext);
   const id = sheetIdOf(params.id);
   const sheet = id && sheets.find(id);
   if (!sheet) throw new Response(`There is no sheet “${params.id}” on the shelf.`, { status: 404 });
-  return { sheet, changedAt: sheets.changedAt(sheet.id) };
+  const learned = new URL(request.url).searchParams.has("learned") && lessons.switches().figures;
+  const proposals = learned ? proposalsFor(sheet, lessons.soundFigures(sheet.id, MOST_FIGURES)) : [];
+  return { sheet: withProposals(sheet, proposals), changedAt: sheets.changedAt(sheet.id), learned: proposals.length };
 }
+
+/** Figures of sound machines that proposals rest on, the latest. */
+const MOST_FIGURES = 1500;
 
 /** What another hand kept while the form was open. */
 interface Meanwhile {
@@ -73,6 +80,12 @@ export default function MachineEdit({ loaderData, actionData }: Route.ComponentP
           Change {sheet.maker} {sheet.model}
         </h1>
         <p className="text-mute">Jobs already open keep the sheet they began with.</p>
+        {loaderData.learned > 0 ? (
+          <p className="rule-left">
+            {loaderData.learned} {loaderData.learned === 1 ? "band stands" : "bands stand"} here as the shop's own sound machines propose. Nothing is changed
+            until you keep the sheet.
+          </p>
+        ) : null}
         <NotSent />
         <SheetForm
           draft={sheet}

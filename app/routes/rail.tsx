@@ -1,14 +1,18 @@
 import { formatDistanceToNowStrict } from "date-fns";
 import { Plus } from "lucide-react";
 import { useEffect } from "react";
-import { Link, useRevalidator } from "react-router";
+import { Link, useFetcher, useRevalidator } from "react-router";
 import { complaintWords } from "../../core/procedure/complaints";
 import type { Job } from "../../store/rows";
+import { backupMissed } from "../backupWatch.server";
 import { waitWords } from "../bench/WaitStrip";
 import { storeContext } from "../context";
+import type { Day } from "../day/day.server";
+import { dueOf, useReminders } from "../day/useReminders";
 import { shopKnowing } from "../jobs/file.server";
 import { ofMachine } from "../jobs/ofMachine";
 import { railTagsOf } from "../jobs/railTag.server";
+import { useTagsToCome } from "../jobs/useTagsToCome";
 import { MiniLoom } from "../loom/MiniLoom";
 import { stretchOf } from "../params.server";
 import { TopBar } from "../ui/TopBar";
@@ -17,8 +21,6 @@ import type { Route } from "./+types/rail";
 /** Tags on one stretch of the rail. */
 const PER_PAGE = 24;
 const CLOSED_SHOWN = 6;
-/** How soon tags that were still to come are asked for again, ms. */
-const LOOK_AGAIN = 600;
 
 export function loader({ context, request }: Route.LoaderArgs) {
   const store = context.get(storeContext);
@@ -32,7 +34,15 @@ export function loader({ context, request }: Route.LoaderArgs) {
     sheet: { family: job.sheet.family, legs: job.sheet.legs, groundWire: job.sheet.groundWire },
     tag: tags[k],
   }));
-  return { shop: store.workshop.shop().name, jobs, closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief), open, stretch, stretches };
+  return {
+    backupMissed: backupMissed(context),
+    shop: store.workshop.shop().name,
+    jobs,
+    closed: store.jobs.listClosed(CLOSED_SHOWN).map(brief),
+    open,
+    stretch,
+    stretches,
+  };
 }
 
 function brief({ id, unitTag, nickname, sheet, words, complaint, openedAt, closedAt, ending }: Job) {
@@ -56,8 +66,13 @@ const ENDINGS = {
 } as const;
 
 export default function Rail({ loaderData }: Route.ComponentProps) {
-  const { shop, jobs, closed, open, stretch, stretches } = loaderData;
+  const { backupMissed: missed, shop, jobs, closed, open, stretch, stretches } = loaderData;
   useTagsToCome(jobs.some(({ tag }) => !tag));
+  const { revalidate } = useRevalidator();
+  const said = useReminders(
+    jobs.flatMap(({ job, tag }) => dueOf(job.id, job.nickname, tag?.wait)),
+    () => void revalidate(),
+  );
   return (
     <>
       <title>Bay rail · Uvrel</title>
@@ -72,6 +87,17 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
             <Plus size={18} aria-hidden="true" /> Take in a machine
           </Link>
         </div>
+        {said.map((one) => (
+          <p key={one} role="status" className="rule-left mt-0 mb-3 text-lg">
+            {one}
+          </p>
+        ))}
+        {missed ? (
+          <p role="alert" className="rule-left mt-0 mb-4">
+            {missed} <Link to="/settings">To the backups</Link>
+          </p>
+        ) : null}
+        {jobs.length > 0 ? <TurnNext /> : null}
         {jobs.length === 0 ? (
           <p className="rule-left max-w-xl text-lg">The rail is empty. Take in a machine, or open a case file from another workshop.</p>
         ) : (
@@ -116,14 +142,22 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
 
 type TagProps = Route.ComponentProps["loaderData"]["jobs"][number];
 
-/** Asks for the rail again, soon, while tags of it are still to come. */
-function useTagsToCome(some: boolean): void {
-  const { revalidate, state } = useRevalidator();
-  useEffect(() => {
-    if (!some || state !== "idle") return;
-    const timer = setTimeout(() => void revalidate(), LOOK_AGAIN);
-    return () => clearTimeout(timer);
-  }, [some, state, revalidate]);
+/** Which machine the day's plan turns to next; asked for once the rail stands, so that it waits for no plan. */
+function TurnNext() {
+  const { load, data: day } = useFetcher<Day>();
+  useEffect(() => void load("/day"), [load]);
+  const [next] = day?.plan.stretches.filter(({ mechanic }) => mechanic !== undefined) ?? [];
+  const machine = day?.machines.find(({ id }) => id === next?.jobId);
+  return (
+    <p className="m-0 mb-4 min-h-7 text-lg">
+      {next && machine ? (
+        <>
+          {day?.isToday ? "Turn to" : "Tomorrow first:"} <strong className="font-semibold">{machine.name}</strong>
+          {next.why ? `: ${next.why}` : ""}. <Link to="/day">The day's plan</Link>
+        </>
+      ) : null}
+    </p>
+  );
 }
 
 /** What is shown of a job until its tag is drawn. */

@@ -1,20 +1,16 @@
-import { format } from "date-fns";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import { marksOf } from "../../core/diagnosis/words/marks";
-import { foundWords } from "../../core/diagnosis/words/words";
 import { testOf } from "../../core/procedure/catalogue";
-import { CAUTIONS, type CautionId, PRECEDENCE } from "../../core/procedure/cautions";
-import { complaintWords, PLAIN_CAUSES } from "../../core/procedure/complaints";
+import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
 import { beforeRepair } from "../../core/procedure/runlist";
-import { stepFromKey, stepTitle } from "../../core/procedure/step";
+import { stepTitle } from "../../core/procedure/step";
 import { formatQuantity } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import { RuledOut } from "../bench/EngineVerdict";
 import { EngineProgress } from "../bench/OddsPanel";
-import { cautionsOf } from "../bench/SetUp";
 import { endingsOf, isSound } from "../jobs/endings";
 import { foundOf } from "../jobs/facts";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
@@ -27,6 +23,7 @@ import { LOOSE_ZONES } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
 import { BatteryMethods } from "../report/BatteryMethods";
 import { DiodeChart } from "../report/DiodeChart";
+import { by, capital, cautionsThatApplied, complaintsOf, foundLines, moment, skipTitle } from "../report/words";
 import { ReadingRuler } from "../ruler/ReadingRuler";
 import { KeptTraceFigure } from "../traces/KeptTraceFigure";
 import { TopBar } from "../ui/TopBar";
@@ -46,11 +43,6 @@ export function loader({ context, params }: Route.LoaderArgs) {
   };
 }
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const moment = (at: string): string => format(at, "d MMMM yyyy, HH:mm");
-/** Who did it, where people sign in. */
-const by = (name: string | null): string => (name ? `, ${name}` : "");
-
 export default function Report({ loaderData }: Route.ComponentProps) {
   const { file, shop, knows, kept, endings, traces } = loaderData;
   const { job, repairs, skips } = file;
@@ -62,14 +54,10 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   const engine = useEngine(asFound, found, knows, { kept, asFound: true });
   const { advice } = engine;
   const takers = new Map(file.history.map((reading) => [reading.id, reading.by]));
-  const recorded = repairs.flatMap((repair) => repair.found ?? []);
   const called = endingsOf(job.sheet);
   const plain = job.ending === "plain-cause";
-  const headline = plain
-    ? PLAIN_CAUSES.filter((one) => job.complaint.includes(one.id))
-        .map((one) => `${one.question} Yes.`)
-        .join(" ")
-    : (recorded[0] ?? (advice ? foundWords(advice, job.sheet) : "No verdict yet"));
+  const [headline = "No verdict yet", ...then] = foundLines(file, advice);
+  const recorded = repairs.some(({ found: said }) => said !== null);
   const facts = [
     [job.sheet.loose ? "Part" : "Machine", `${capital(ofMachine(job.sheet))}${job.unitTag ? `, ${job.unitTag} “${job.nickname}”` : `, “${job.nickname}”`}`],
     ["In", `${moment(job.openedAt)}${by(job.openedBy)}`],
@@ -90,6 +78,9 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             Draft a sheet
           </Link>
         ) : null}
+        <a href={`/jobs/${job.id}/report.pdf`} className="flex min-h-11 items-center">
+          PDF
+        </a>
         <a href={`/jobs/${job.id}/case.json`} download className="flex min-h-11 items-center">
           Case file
         </a>
@@ -104,7 +95,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
         <section>
           <h2 className="m-0">The owner's words</h2>
           <p className="mt-1 mb-3 text-xl">{job.words ? `“${job.words}”` : "None taken down."}</p>
-          <p className="text-mute m-0">{complaintWords(job.complaint.filter((id) => !PLAIN_CAUSES.some((one) => one.id === id))).join(", ")}</p>
+          <p className="text-mute m-0">{complaintsOf(job)}</p>
         </section>
         <section className="mt-5">
           <h1 className="m-0">{headline}</h1>
@@ -121,12 +112,12 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {by(reopenedBy)}.
             </p>
           ))}
-          {recorded.slice(1).map((one) => (
+          {then.map((one) => (
             <p key={one} className="m-0 mt-1">
               Then: {one}
             </p>
           ))}
-          {plain || recorded.length > 0 ? null : (
+          {plain || recorded ? null : (
             <div className="print:hidden">
               <EngineProgress engine={engine} />
             </div>
@@ -203,24 +194,18 @@ export default function Report({ loaderData }: Route.ComponentProps) {
   );
 }
 
-/** When a caution was said to have been read, and by whom where people sign in. */
-function readWhen(seen: JobFile["seen"], id: CautionId): string {
-  const first = seen.find(({ cautions }) => cautions.includes(id));
-  return first ? ` Read ${moment(first.at)}${by(first.by)}.` : "";
-}
-
 /** What stood beside the readings that were taken, each once. */
-function CautionsThatApplied({ file: { job, history, seen } }: { file: JobFile }) {
-  const ids = [...new Set(history.flatMap((reading) => cautionsOf(reading, job.sheet)))];
-  if (ids.length === 0) return null;
+function CautionsThatApplied({ file }: { file: JobFile }) {
+  const cautions = cautionsThatApplied(file);
+  if (cautions.length === 0) return null;
   return (
     <section className="mt-5">
       <h2 className="m-0">Cautions that applied</h2>
       <ul className="m-0 list-disc pl-5 text-[0.95rem]">
-        {ids.map((id) => (
-          <li key={id} suppressHydrationWarning>
-            {CAUTIONS[id]}
-            <span className="text-mute">{readWhen(seen, id)}</span>
+        {cautions.map(({ says, read }) => (
+          <li key={says} suppressHydrationWarning>
+            {says}
+            <span className="text-mute">{read}</span>
           </li>
         ))}
       </ul>
@@ -271,9 +256,4 @@ function Readings({ title, judged, takers }: ReadingsProps) {
       </table>
     </section>
   );
-}
-
-function skipTitle(key: string): string {
-  const step = stepFromKey(key);
-  return step ? stepTitle(step) : key;
 }

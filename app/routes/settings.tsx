@@ -1,10 +1,11 @@
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { z } from "zod";
 import { PARTS } from "../../core/machine/part";
 import { GROUPS } from "../../core/procedure/catalogue";
 import { parseSchoolName, SCHOOL_ROWS, schoolName } from "../../core/procedure/schoolRows";
 import { SCHOOLS } from "../../core/procedure/schools";
 import { TOOL_IDS, TOOLS } from "../../core/procedure/tools";
+import { typedNumber } from "../../formats/typed";
 import { backupsIn, ruleSchema } from "../../store/backups";
 import { dataFolder } from "../../store/folder";
 import { instrumentSchema } from "../../store/instruments";
@@ -12,6 +13,7 @@ import { DatabaseProblem } from "../../store/migrate";
 import { pricesSchema } from "../../store/prices";
 import { toolsSchema } from "../../store/shop";
 import type { Store } from "../../store/store";
+import { backupMissed } from "../backupWatch.server";
 import { housekeepingContext, personContext, storeContext } from "../context";
 import { formOf, written } from "../forms.server";
 import { Backups } from "../shop/Backups";
@@ -22,7 +24,6 @@ import type { Refusal } from "../shop/refusal";
 import { SchoolRows } from "../shop/SchoolRows";
 import { errorProps, Field } from "../ui/forms";
 import { TopBar } from "../ui/TopBar";
-import { typedNumber } from "../ui/typed";
 import { NotSent, needsNews, sentOrKept } from "../unsent";
 import type { Route } from "./+types/settings";
 
@@ -35,6 +36,7 @@ export function loader({ context }: Route.LoaderArgs) {
     prices: prices.get(),
     backups: backupsIn(dataFolder()),
     rule: backupRule.get(),
+    backupMissed: backupMissed(context),
     person: context.get(personContext)?.name,
   };
 }
@@ -184,7 +186,7 @@ function messages(error: z.ZodError): Record<string, string> {
 }
 
 export default function Settings({ loaderData, actionData: answer }: Route.ComponentProps) {
-  const { shop, meters, instruments, prices, backups, rule, person } = loaderData;
+  const { shop, meters, instruments, prices, backups, backupMissed, rule, person } = loaderData;
   const ofBackups = answerOf(answer, "backup");
   const actionData = answer && "intent" in answer ? answer : undefined;
   const errors: Record<string, string> = actionData?.intent === "shop" ? actionData.errors : {};
@@ -264,6 +266,11 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
               </button>
             </Form>
           ) : null}
+          <p className="m-0 mb-2">
+            <Link to="/learned" className="text-petrol flex min-h-11 items-center">
+              What the shop has learned from its own work
+            </Link>
+          </p>
           <PriceForm prices={prices} actionData={actionData} />
           <h2 className="mt-6">Meters</h2>
           {meters.map((meter) => (
@@ -276,7 +283,7 @@ export default function Settings({ loaderData, actionData: answer }: Route.Compo
             actionData={actionData}
           />
           <Instruments instruments={instruments} actionData={actionData} />
-          <Backups backups={backups} rule={rule} errors={ofBackups?.errors} typed={ofBackups?.typed ?? {}} busy={busy} />
+          <Backups missed={backupMissed} backups={backups} rule={rule} errors={ofBackups?.errors} typed={ofBackups?.typed ?? {}} busy={busy} />
         </section>
       </main>
     </>

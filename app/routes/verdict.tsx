@@ -24,6 +24,7 @@ import { ProofRow } from "../bench/ProofRow";
 import { Cautions } from "../bench/SetUp";
 import { personContext } from "../context";
 import { formOf, sendOnce } from "../forms.server";
+import { foreseeBehind, noteClosing, noteStatement } from "../jobs/closing.server";
 import { endingsOf } from "../jobs/endings";
 import { adviceOf, jobFileOf, shopKnows } from "../jobs/file.server";
 import { Refused, Waiting } from "../jobs/NotKept";
@@ -78,6 +79,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     errors = done;
     return undefined;
   });
+  if (leadsTo && form.intent === "close") foreseeBehind(store, file.job.id, new Date(now));
   return leadsTo ? redirect(leadsTo) : refuse(errors, form);
 }
 
@@ -95,6 +97,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
     // What the screen held responsible, as long as it is a fault of the part that was mended.
     const { fault: named, found, ...repair } = parsed.data;
     const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
+    noteStatement(store, file, now);
     store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now, by);
     return `/jobs/${id}/verdict`;
   }
@@ -111,6 +114,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
   const wrong = endingProblem(parsed.data.ending, viewOf(file), file);
   if (wrong) return { ending: wrong };
   store.jobs.close(id, parsed.data.ending, parsed.data.note || null, now, by);
+  noteClosing(store, id);
   return `/jobs/${id}/report`;
 }
 

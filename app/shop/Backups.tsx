@@ -1,4 +1,4 @@
-import { format } from "date-fns";
+import { format, formatDistanceToNow } from "date-fns";
 import { Form } from "react-router";
 import { errorProps, Field } from "../ui/forms";
 
@@ -12,6 +12,8 @@ const PERIODS = [
 const LISTED = 8;
 
 interface BackupsProps {
+  /** Why somebody should look after them. */
+  missed: string | undefined;
   backups: readonly { name: string; at: string; bytes: number; byHand: boolean }[];
   rule: Record<(typeof PERIODS)[number]["name"], number>;
   errors: Record<string, string> | undefined;
@@ -20,10 +22,20 @@ interface BackupsProps {
 }
 
 /** The shop's backups: the rule by which they are made and kept, one more at once, and the newest to take away. */
-export function Backups({ backups, rule, errors = {}, typed, busy }: BackupsProps) {
+export function Backups({ missed, backups, rule, errors = {}, typed, busy }: BackupsProps) {
   return (
     <section>
       <h2 className="mt-6">Backups</h2>
+      {missed ? (
+        <p role="alert" className="rule-left my-2">
+          {missed}
+        </p>
+      ) : null}
+      {backups[0] ? (
+        <p className="m-0" suppressHydrationWarning>
+          The last good one was made {formatDistanceToNow(backups[0].at, { addSuffix: true })}.
+        </p>
+      ) : null}
       <p className="text-mute m-0">
         {rule.days > 0 ? "Made once a day while Uvrel runs, looked through, and kept beside the database." : "None is made by itself."} Take one away now and
         then: what lies on the same disk goes with it.

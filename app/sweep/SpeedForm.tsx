@@ -3,8 +3,8 @@ import type { Loads } from "../../core/machine/standing";
 import { checkEntry } from "../../core/procedure/entry";
 import type { Step } from "../../core/procedure/step";
 import { isNumber } from "../../core/units";
+import { typedNumber } from "../../formats/typed";
 import { useDraft } from "../bench/useDraft";
-import { typedNumber } from "../ui/typed";
 
 interface SpeedFormProps {
   /** The speed and loads that are worth a reading next: what the form begins with. */

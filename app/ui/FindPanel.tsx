@@ -13,6 +13,10 @@ const KINDS = { machine: "Machine", sheet: "Sheet", job: "Job" } as const;
 const PAGES: readonly { title: string; to: string }[] = [
   { title: "Rail: the machines of the day", to: "/" },
   { title: "Take in a machine", to: "/jobs/new" },
+  { title: "Day: what hands turn to next", to: "/day" },
+  { title: "Records of all jobs", to: "/records" },
+  { title: "Tables in and out", to: "/records/out" },
+  { title: "Learned from repairs, sound machines and meters", to: "/learned" },
   { title: "Sheets", to: "/machines" },
   { title: "Rig", to: "/rig" },
   { title: "Shop: school, tools, meters, prices, backups", to: "/settings" },

@@ -12,6 +12,8 @@ export function KeyList() {
     "?": () => setOpen(true),
     "g r": () => navigate("/"),
     "g n": () => navigate("/jobs/new"),
+    "g d": () => navigate("/day"),
+    "g c": () => navigate("/records"),
     "g m": () => navigate("/machines"),
     "g t": () => navigate("/rig"),
     "g s": () => navigate("/settings"),

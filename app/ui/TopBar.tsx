@@ -7,6 +7,8 @@ import { KeyList } from "./KeyList";
 
 const PLACES = [
   { to: "/", label: "Rail", end: true },
+  { to: "/day", label: "Day", end: false },
+  { to: "/records", label: "Records", end: false },
   { to: "/machines", label: "Sheets", end: false },
   { to: "/rig", label: "Rig", end: false },
   { to: "/settings", label: "Shop", end: false },
@@ -32,14 +34,14 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
           <span className={tag ? "sr-only md:not-sr-only" : ""}>{back.label}</span>
         </Link>
       ) : (
-        <span className="text-xl font-semibold">Uvrel</span>
+        <span className="hidden text-xl font-semibold sm:inline">Uvrel</span>
       )}
       {tag ? <Tag text={tag} /> : null}
       {words ? <p className="text-mute m-0 hidden min-w-0 flex-1 truncate lg:block">{words}</p> : null}
       <div className="ml-auto flex items-center gap-4">
         {children}
         {tag ? null : (
-          <nav aria-label="Screens" className={back && children ? "hidden gap-1 sm:flex" : "flex gap-1"}>
+          <nav aria-label="Screens" className={back ? "hidden gap-1 sm:flex" : "flex gap-1"}>
             {PLACES.map(({ to, label, end }) => (
               <NavLink
                 key={to}

@@ -30,15 +30,17 @@ interface ChoiceProps {
   hint?: string;
   /** What it says while nothing is chosen. */
   unset: string;
+  /** What is chosen at first; nothing where none is named. */
+  chosen?: string | undefined;
   /** Values with their words. */
   options: readonly (readonly [string, string])[];
 }
 
-/** A labelled list to choose from, at first unset. */
-export function Choice({ label, id, error, hint, unset, options }: ChoiceProps) {
+/** A labelled list to choose from. */
+export function Choice({ label, id, error, hint, unset, chosen = "", options }: ChoiceProps) {
   return (
     <Field label={label} id={id} error={error} {...(hint ? { hint } : {})}>
-      <select name={id} className="field" defaultValue="" {...errorProps(id, error)}>
+      <select name={id} className="field" defaultValue={chosen} {...errorProps(id, error)}>
         <option value="">{unset}</option>
         {options.map(([value, words]) => (
           <option key={value} value={value}>

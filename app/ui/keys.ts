@@ -21,6 +21,8 @@ export const KEYS = [
   ["/", "find anything"],
   ["g r", "to the rail"],
   ["g n", "take in a machine"],
+  ["g d", "to the day's plan"],
+  ["g c", "to the records"],
   ["g m", "to the sheets"],
   ["g t", "to the rig"],
   ["g s", "to the shop"],

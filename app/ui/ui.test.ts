@@ -1,10 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import type { Sheet } from "../../core/machine/sheet";
 import { DEMO_SHEETS } from "../../demo/sheets";
+import { typedNumber } from "../../formats/typed";
 import { readSheetForm } from "../sheets/read.server";
 import { themeOf } from "../theme";
 import { KEYS } from "./keys";
-import { typedNumber } from "./typed";
 
 describe("a typed number", () => {
   test.each([

@@ -1,0 +1,75 @@
+import { describe, expect, test } from "@jest/globals";
+import { renderToStaticMarkup } from "react-dom/server";
+import type { Planned } from "../../core/day/plan";
+import { DayLine } from "./DayLine";
+import type { Day } from "./day.server";
+
+const at = (hour: number, minute = 0): number => new Date(2026, 5, 1, hour, minute).getTime();
+const machine = (id: number, more: Partial<Day["machines"][number]> = {}): Day["machines"][number] => ({
+  id,
+  tag: `T-${id}`,
+  name: `Machine ${id}`,
+  wait: null,
+  pinned: null,
+  dropped: false,
+  repaired: false,
+  ...more,
+});
+const hands = (jobId: number, from: number, to: number, title = "Rest volts"): Planned => ({ jobId, title, from, to, mechanic: 0, what: "hands" });
+
+function draw(stretches: Planned[], machines: Day["machines"], more: Partial<Day> = {}): string {
+  const day: Day = {
+    day: "2026-06-01",
+    isToday: true,
+    now: at(12),
+    begins: at(8),
+    ends: at(16),
+    bay: { mechanics: 1, chargers: 1, begins: "08:00", ends: "16:00" },
+    plan: { stretches, idle: 0, tomorrow: [] },
+    toCome: false,
+    overnight: [],
+    done: [],
+    machines,
+    coming: [],
+    ...more,
+  };
+  return renderToStaticMarkup(<DayLine day={day} onSet={() => undefined} />);
+}
+
+describe("the line of the day", () => {
+  test("work stands where its hours are, and says so to those who do not see it", () => {
+    const markup = draw([hands(1, at(12), at(14))], [machine(1)]);
+    expect(markup).toMatch(/left:50%;width:25%/);
+    expect(markup).toContain('aria-label="Rest volts, 12:00 to 14:00"');
+    // A wide block has room for its words.
+    expect(markup).toMatch(/>Rest volts<\/button>/);
+    expect(draw([hands(1, at(12), at(12, 10))], [machine(1)])).not.toMatch(/>Rest volts<\/button>/);
+  });
+
+  test("a machine's first work alone can be dragged; what was set by hand is said", () => {
+    const markup = draw([hands(1, at(12), at(13)), hands(1, at(14), at(15), "Mend: stator")], [machine(1, { pinned: new Date(at(12)).toISOString() })]);
+    expect(markup.match(/aria-roledescription="draggable"/g)).toHaveLength(1);
+    expect(markup).toContain('12:00 to 13:00, set by hand"');
+  });
+
+  test("what charges or rests is hatched, as far as the day goes; what was done is filled", () => {
+    const charge: Planned = { jobId: 1, title: "Charging", from: at(13), to: at(20), mechanic: undefined, what: "charge" };
+    const markup = draw([hands(1, at(12), at(13)), charge], [machine(1)], {
+      done: [{ jobId: 1, from: new Date(at(9)).toISOString(), to: new Date(at(10)).toISOString() }],
+    });
+    expect(markup).toMatch(/hatched[^"]*" style="left:62\.5%;width:37\.5%"/);
+    expect(markup).toMatch(/bg-ink" style="left:12\.5%;width:12\.5%"/);
+    expect(markup).toContain("Charging");
+  });
+
+  test("machines come in the order in which hands turn to them; one with nothing today has no row", () => {
+    const markup = draw([hands(2, at(12), at(13)), hands(1, at(13), at(14))], [machine(1), machine(2), machine(3)]);
+    expect(markup.indexOf("Machine 2")).toBeLessThan(markup.indexOf("Machine 1"));
+    expect(markup).not.toContain("Machine 3");
+  });
+
+  test("now is drawn today, and not on tomorrow's line", () => {
+    expect(draw([hands(1, at(12), at(13))], [machine(1)])).toMatch(/bg-copper[^"]*" style="left:50%"/);
+    expect(draw([hands(1, at(12), at(13))], [machine(1)], { isToday: false })).not.toContain("bg-copper");
+  });
+});
