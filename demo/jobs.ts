@@ -7,6 +7,13 @@ import { demoSheet } from "./sheets";
 /** One step of a demo job and what is noted beside it; the figure comes from the simulated machine. */
 export type DemoStep = Step & { restHours?: number; note?: string; afterRepair?: boolean };
 
+interface DemoRepair {
+  part: string;
+  fault: string | null;
+  found: string | null;
+  done: string;
+}
+
 /** A job on the demo rail: the machine's hidden state, and the steps the mechanic has taken so far. */
 export interface DemoJob {
   unit: string;
@@ -22,7 +29,13 @@ export interface DemoJob {
   /** Battery's state of charge, 0 to 1. */
   charge: number;
   steps: DemoStep[];
-  repair?: { part: string; fault: string; found: string; done: string };
+  /** Hours on its counter. */
+  use?: { count: number; unit: "h" };
+  /** What was named first, and how surely. */
+  stated?: { part: string; odds: number };
+  /** What was mended first, for nothing. */
+  repairedBefore?: DemoRepair;
+  repair?: DemoRepair;
   ending?: { ending: "proven" | "healthy"; note: string };
 }
 

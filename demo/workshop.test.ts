@@ -40,7 +40,7 @@ describe("the demo workshop", () => {
     const store = seeded();
     expect(store.workshop.units(100).length).toBeGreaterThanOrEqual(6);
     expect(store.sheets.all().length).toBe(DEMO_SHEETS.length);
-    expect(store.jobs.count()).toEqual({ open: 14, closed: 7 });
+    expect(store.jobs.count()).toEqual({ open: 14, closed: 39 });
     expect(store.jobs.listClosed(5)[0]).toMatchObject({ unitTag: "SK-206", ending: "proven" });
   });
 

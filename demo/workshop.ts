@@ -1,9 +1,11 @@
+import { foresee } from "../app/units/log.server";
 import { testOf } from "../core/procedure/catalogue";
 import { USUAL_TOOLS } from "../core/procedure/tools";
 import type { Unit } from "../store/shop";
 import type { Store } from "../store/store";
 import { DEMO_JOBS, type DemoJob } from "./jobs";
 import { demoReadings } from "./readings";
+import { demoPast, demoServices } from "./services";
 import { DEMO_SHEETS } from "./sheets";
 
 /** The machines of the Skellin Isles council workshop. */
@@ -53,7 +55,9 @@ export function seedDemo(store: Store, now: Date): void {
     for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, now.toISOString());
     for (const unit of UNITS) store.workshop.addUnit(unit);
     for (const instrument of STAND_INS) store.instruments.add({ ...instrument, host: "127.0.0.1" });
-    for (const job of DEMO_JOBS) addJob(store, job, now);
+    // By the day they came in: the log of a machine is a story.
+    for (const job of [...demoServices(now), ...demoPast(), ...DEMO_JOBS].sort((a, b) => b.openedHoursAgo - a.openedHoursAgo)) addJob(store, job, now);
+    for (const { tag } of UNITS) foresee(store, tag, now);
   });
 }
 
@@ -74,6 +78,7 @@ function addJob(store: Store, job: DemoJob, now: Date): void {
       batteryAgeYears: job.batteryAgeYears,
       complaint: job.complaint,
       words: job.words,
+      use: job.use,
     },
     at(0),
   );
@@ -87,6 +92,10 @@ function addJob(store: Store, job: DemoJob, now: Date): void {
     });
   });
   const end = PACE_MINUTES * (readings.length + 1);
+  if (job.stated) store.records.state(id, job.stated.part, job.stated.odds, at(end));
+  if (job.repairedBefore) store.jobs.repair(id, job.repairedBefore, at(end));
   if (job.repair) store.jobs.repair(id, job.repair, at(end));
-  if (job.ending) store.jobs.close(id, job.ending.ending, job.ending.note, at(end + PACE_MINUTES));
+  if (!job.ending) return;
+  store.jobs.close(id, job.ending.ending, job.ending.note, at(end + PACE_MINUTES));
+  store.records.took(id, end, end);
 }

@@ -3,6 +3,7 @@ import { constants as zlib } from "node:zlib";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express, { type Express } from "express";
+import packedStatic from "express-static-gzip";
 import pino from "pino";
 import { RouterContextProvider, type ServerBuild } from "react-router";
 import { housekeepingContext, instrumentsContext, nonceContext, officeContext, personContext, storeContext, visitContext } from "../app/context";
@@ -23,8 +24,8 @@ const log = pino({ level: process.env.LOG_LEVEL ?? "warn" }, pino.destination(2)
 /** On a workshop's own network a fast answer is worth more than the last kilobyte. */
 const FAST_COMPRESSION = { level: 1, brotli: { params: { [zlib.BROTLI_PARAM_QUALITY]: 1 } } };
 
-/** How long after its start the server begins to prepare for machines without a sheet, ms. */
-const AHEAD_AFTER = 40_000;
+/** How long nobody has asked for anything before the server prepares for machines without a sheet, ms. */
+const QUIET = 20_000;
 
 /** Where the server listens: `HOST` and `PORT`, loopback unless told otherwise. */
 export function address(): { host: string; port: number } {
@@ -49,7 +50,7 @@ export function createApp({ store, office, housekeeper }: Premises, host: string
   app.set("trust proxy", "loopback");
   app.use(knownHostOnly(host, process.env.UVREL_HOSTS), securityHeaders(production), sameOriginOnly, withinBounds, compression(FAST_COMPRESSION));
   if (production) {
-    app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
+    app.use("/assets", packedStatic("build/client/assets", { enableBrotli: true, orderPreference: ["br"], serveStatic: { immutable: true, maxAge: "1y" } }));
     app.use(express.static("build/client", { maxAge: "1h" }));
   }
   app.use(soundOnly(store, dataFolder()));
@@ -97,8 +98,11 @@ export function start(): void {
     server.on("listening", () => {
       const bound = server.address();
       const shown = bound && typeof bound === "object" ? bound.port : port;
-      // Once the first pages are out.
-      setTimeout(() => void office.drawAhead().catch((error: unknown) => log.error(error)), AHEAD_AFTER).unref();
+      let lastAsked = Date.now();
+      server.on("request", () => {
+        lastAsked = Date.now();
+      });
+      void office.drawAhead(() => Date.now() - lastAsked > QUIET).catch((error: unknown) => log.error(error));
       housekeeper.begin();
       process.stdout.write(`${whoCanReach(host, store.people.list().length)}\nUvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
     });

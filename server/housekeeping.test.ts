@@ -30,6 +30,15 @@ beforeEach(() => {
 });
 
 describe("keeping house", () => {
+  test("a backup that fails is remembered until one is made", async () => {
+    const keeper = housekeeper();
+    threads.run.mockImplementationOnce(async () => ({ problem: "The disk is full." }));
+    await expect(keeper.backUpIfDue(NOW)).rejects.toThrow("The disk is full.");
+    expect(keeper.failed).toBe("The disk is full.");
+    await keeper.backUp(NOW, true);
+    expect(keeper.failed).toBeUndefined();
+  });
+
   test("makes one backup a day, and takes away what the rule no longer keeps", async () => {
     store.backupRule.change({ days: 2, weeks: 0, months: 0 });
     for (let day = 3; day > 0; day--) writeFileSync(newBackup(folder, new Date(NOW.getTime() - day * DAY), false), "");

@@ -27,6 +27,8 @@ export class Housekeeper implements Housekeeping {
   readonly #threads: Threads;
   readonly #timers: ReturnType<typeof setInterval>[] = [];
   readonly #log: (error: unknown) => void;
+  /** Why the last backup by the rule came to nothing; undefined since one was made. */
+  failed: string | undefined;
 
   /** @param folder the data folder @param log where what failed in the background is told */
   constructor(store: Store, folder: string, log: (error: unknown) => void, threads: Threads = ownThread()) {
@@ -63,6 +65,7 @@ export class Housekeeper implements Housekeeping {
     const task = { folder: this.#folder, file: newBackup(this.#folder, now, byHand) };
     const copied = (await this.#threads.run(task, { name: "copy" })) as Whole | { problem: string };
     if ("problem" in copied) throw new DatabaseProblem(copied.problem);
+    this.failed = undefined;
     return copied;
   }
 
@@ -70,8 +73,13 @@ export class Housekeeper implements Housekeeping {
   async backUpIfDue(now: Date): Promise<void> {
     const rule = this.#store.backupRule.get();
     if (this.#store.damage || !isBackupDue(backupsIn(this.#folder), rule, now)) return;
-    await this.backUp(now, false);
-    thinOut(this.#folder, rule);
+    try {
+      await this.backUp(now, false);
+      thinOut(this.#folder, rule);
+    } catch (error) {
+      this.failed = error instanceof Error ? error.message : String(error);
+      throw error;
+    }
   }
 
   /** Looks through the database; what is wrong with it stops every page until a backup is restored. */

@@ -24,6 +24,8 @@ const MOST_THREADS = 4;
 const IDLE = { drawing: 20_000, advising: 600_000 } as const;
 /** How often the drawing of charts that an advice waits for is looked at, ms. */
 const LOOK_AGAIN = 100;
+/** How often it is looked whether the pages are quiet, ms. */
+const LULL = 1000;
 
 /** Output curves that are remembered: the sheets of a large shelf. */
 const MOST_CURVES = 200;
@@ -190,16 +192,17 @@ export class ThreadedOffice implements Office {
 
   /**
    * Draws the charts of machines without a sheet before anybody asks, one batch at a time, so that the first such job of a shop does
-   * not wait for them. What a job waits for goes first.
+   * not wait for them. It is work for lulls: whoever uses the pages has the processor for himself, and what a job waits for goes first.
+   * @param isQuiet whether nobody has asked for anything lately
    */
-  async drawAhead(): Promise<void> {
+  async drawAhead(isQuiet: () => boolean): Promise<void> {
     const families = FAMILIES.filter(({ mayBe }) => mayBe.length > 0);
     const sheets = families.flatMap(({ id }) => [undefined, ...KIND_IDS].flatMap((kind) => chartSheetsOf(unlistedSheet(id, 12, kind))));
     for (const sheet of sheets) {
       const key = atlasKey(sheet);
       const atlas: Atlas = {};
       for (const tasks of batchesOf(tasksOf(sheet))) {
-        while (this.#drawing.size > 0 && !this.#closed) await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN));
+        while ((!isQuiet() || this.#drawing.size > 0) && !this.#closed) await new Promise((resolve) => setTimeout(resolve, LULL).unref());
         if (this.#closed || this.#store.atlases.has(key)) break;
         Object.assign(atlas, Object.fromEntries((await this.#pool.run({ sheet, tasks }, { name: "draw" })) as [string, Chart][]));
       }

@@ -90,6 +90,9 @@ export function knownHostOnly(boundTo: string, names = "") {
 
 /** The largest body that is taken, bytes: a case file of 2 MB and what a form wraps round it. */
 const MOST_BODY = 2_500_000;
+/** Tables that are brought in may be larger; nothing else is sent there. */
+const TABLES_AT = "/records/out";
+const MOST_TABLE = 6_000_000;
 const BODY_TYPES = /^(application\/json|application\/x-www-form-urlencoded|multipart\/form-data)\b/i;
 
 /**
@@ -103,7 +106,8 @@ export function withinBounds(request: Request, response: Response, next: NextFun
   if (SAFE_METHODS.has(request.method)) return next();
   const { "content-length": length, "transfer-encoding": encoding, "content-type": type } = request.headers;
   if (encoding !== undefined || length === undefined) return refuse(411, "What is sent here has to say how long it is.");
-  if (Number(length) > MOST_BODY) return refuse(413, `What is sent here may be ${MOST_BODY / 1e6} MB at most.`);
+  const most = request.originalUrl.replace(/[?.].*$/, "") === TABLES_AT ? MOST_TABLE : MOST_BODY;
+  if (Number(length) > most) return refuse(413, `What is sent here may be ${most / 1e6} MB at most.`);
   if (Number(length) > 0 && !BODY_TYPES.test(type ?? "")) return refuse(415, "A form or JSON is taken here.");
   next();
 }
