@@ -17,6 +17,13 @@ module.exports = {
       "^(app|server|store|cli|demo|bench|workers)/",
       "A stand-in is an outside device: it knows the core and nothing of the app.",
     ),
+    rule(
+      "papers-show-drawings-not-screens",
+      "^papers/",
+      "^app/(routes|bench|rig|shop|ui)/",
+      "A paper takes the drawings of the screens and what they are worked out from, no screen.",
+    ),
+    rule("core-knows-no-papers", "^(core|store|formats)/", "^papers/", "Papers stand on top."),
     rule("cli-knows-no-screens", "^cli/", "^app/", "The command line uses the core directly."),
     rule("circuit-knows-no-machine", "^core/circuit/", "^core/(machine|meter|procedure|diagnosis)/", "circuit ← machine ← meter ← procedure ← diagnosis"),
     rule("machine-below-meter", "^core/machine/", "^core/(meter|procedure|diagnosis)/", "circuit ← machine ← meter ← procedure ← diagnosis"),

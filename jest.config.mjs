@@ -1,20 +1,8 @@
-/**
- * Test files run in a context of their own, in which every look at a global (Math, Float64Array) costs a hundred times a
- * variable's. The sums live on them, so each module takes them into variables first.
- */
-const GLOBALS = ["Math", "Number", "Object", "Array", "Map", "Float64Array", "Int32Array"];
-const takeGlobals = ({ types }) => ({
-  visitor: {
-    Program(path) {
-      const taken = GLOBALS.filter((name) => !path.scope.hasOwnBinding(name));
-      const one = (name) => types.variableDeclarator(types.identifier(name), types.memberExpression(types.identifier("globalThis"), types.identifier(name)));
-      path.unshiftContainer("body", types.variableDeclaration("const", taken.map(one)));
-    },
-  },
-});
-
 export default {
   testEnvironment: "node",
+  maxWorkers: "100%",
+  // The demo workshop is filled from its circuits, and a busy machine takes its time for that: no test passes or fails by the clock.
+  testTimeout: 180_000,
   roots: [
     "<rootDir>/core",
     "<rootDir>/store",
@@ -25,6 +13,7 @@ export default {
     "<rootDir>/cli",
     "<rootDir>/bench",
     "<rootDir>/meters",
+    "<rootDir>/papers",
   ],
   testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
@@ -38,7 +27,7 @@ export default {
           ["@babel/preset-react", { runtime: "automatic" }],
           ["@babel/preset-typescript", { allowDeclareFields: true, onlyRemoveTypeImports: true }],
         ],
-        plugins: [takeGlobals],
+        plugins: ["./scripts/lib/takeGlobals.mjs"],
       },
     ],
   },

@@ -6,7 +6,9 @@ export default defineConfig({
   testDir: "tests/e2e",
   fullyParallel: false,
   workers: 2,
-  timeout: 60_000,
+  // A busy machine takes its time: what is waited for comes or never does.
+  timeout: 360_000,
+  expect: { timeout: 30_000 },
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },

@@ -3,7 +3,7 @@ import { defineConfig } from "vite";
 /** The programs without a page: command line, demo data, benchmark data. */
 export default defineConfig({
   publicDir: false,
-  ssr: { external: ["better-sqlite3"] },
+  ssr: { external: ["better-sqlite3", "@duckdb/node-api"] },
   build: {
     ssr: true,
     outDir: "build/tools",
@@ -23,6 +23,11 @@ export default defineConfig({
         trace: "./bench/trace.ts",
         contacts: "./bench/contacts.ts",
         diagnosis: "./bench/diagnosis.ts",
+        ageing: "./bench/ageing.ts",
+        chain: "./bench/chain.ts",
+        records: "./bench/records.ts",
+        learning: "./bench/learning.ts",
+        days: "./bench/days.ts",
         fuzz: "./bench/fuzz.ts",
         engine: "./bench/engine.ts",
       },

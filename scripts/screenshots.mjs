@@ -20,10 +20,8 @@ const PICTURES = [
   ["bench", "SK-114?step=stator.toGround~2", WIDE, "light"],
   ["bench-night", "SK-207", WIDE, "dark", "31.5"],
   ["bench-phone", "SK-207", PHONE, "light", "31.5"],
-  ["bench-phone-diode", "SK-109?step=regulator.diode~1%3EB%2B", PHONE, "dark"],
   ["bench-launch", "SK-310?step=field.fullField~~3000", WIDE, "light"],
   ["bench-generator", "SK-117?step=generator.output~~idle", WIDE, "dark"],
-  ["bench-mower", "SK-404?step=stator.diode~D%3EG", WIDE, "light"],
   ["drain", "SK-207/drain", WIDE, "light"],
   ["sweep", "SK-207/sweep", WIDE, "light"],
   ["verdict", "SK-133/verdict", WIDE, "light"],
@@ -31,9 +29,11 @@ const PICTURES = [
   ["report", "SK-206/report", WIDE, "light"],
   ["sheet", "/machines/ostrel-burro-520", WIDE, "light"],
   ["rig", "/rig?sheet=corvane-ferrel-650&rpm=4000&fault=regulator.diode-open,at=1>B%2B&dial=V+AC&red=unitLeg:1&black=B-", WIDE, "light"],
-  ["rig-phone", "/rig?sheet=brannoch-corrie-600&rpm=3000", PHONE, "dark"],
-  ["sheet-edit", "/machines/ostrel-burro-520/edit", WIDE, "light"],
   ["shop", "/settings", WIDE, "light"],
+  ["day", "/day", WIDE, "light"],
+  ["unit", "/units/SK-305", WIDE, "light"],
+  ["records", "/records?words=flat", WIDE, "light"],
+  ["counts", "/records?show=counts", WIDE, "dark"],
 ];
 
 const browser = await chromium.launch(JSON.parse(readFileSync("tests/chromium.json", "utf8")));

@@ -55,6 +55,7 @@ export const CHECKS = [
         "demo",
         "formats",
         "meters",
+        "papers",
         "server",
         "store",
         "workers",
@@ -104,6 +105,21 @@ export const benchLibrary = benchOf("library");
 
 /** Logged traces of an own generator, read by the recogniser. */
 export const benchTrace = benchOf("trace");
+
+/** Machines that age, and what is warned of in time. */
+export const benchAgeing = benchOf("ageing");
+
+/** Days planned, and worked on as they came. */
+export const benchDays = benchOf("days");
+
+/** 100,000 jobs and 5 million readings: searched, counted, exported, backed up. */
+export const benchRecords = benchOf("records");
+
+/** Ten shops' exports, asked over all at once by an embedded analytical engine. */
+export const benchChain = benchOf("chain");
+
+/** What a shop's own proven repairs are worth. */
+export const benchLearning = benchOf("learning");
 
 /** Probes set on parts, read without a touch. */
 export const benchContacts = benchOf("contacts");

@@ -11,7 +11,7 @@ import { expect, ready, type Workshop } from "./workshop";
 // A job worked by what Uvrel advises, on a machine simulated beside it.
 
 /** Long enough for a busy machine to answer, ms. */
-export const LONG = 45_000;
+export const LONG = 120_000;
 const METER: Meter = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
 /** More readings than this and the odds have lost their way. */
 export const MOST = 30;

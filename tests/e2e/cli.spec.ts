@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { chmodSync, mkdtempSync, writeFileSync } from "node:fs";
+import { chmodSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -200,4 +200,50 @@ test("simulate names what it cannot take, a line a field, and says what is absur
   expect(uvrel(["simulate", sheet]).stderr).toMatch(/is not JSON/);
   writeFileSync(sheet, JSON.stringify({ id: "x" }));
   expect(uvrel(["simulate", sheet]).stderr).toMatch(/maker: is missing/);
+});
+
+test("tables are exported from one workshop and imported into another, whole or not at all; papers are written", () => {
+  // Some thirty programs are started one after another.
+  test.setTimeout(300_000);
+  const [here, there] = [folder(), folder()];
+  tool("build/tools/seed.js", [], { UVREL_DATA: here });
+  const files = ["sheets", "units", "jobs", "repairs", "readings"].map((table, k) => {
+    const format = ["csv", "ndjson", "parquet"][k % 3] as string;
+    const file = join(here, `${table}.${format}`);
+    const out = uvrel(["export", table, "--format", format, "--out", file], "", { UVREL_DATA: here });
+    expect(out.stderr).toBe("");
+    expect(out.stdout).toMatch(/holds [\d,]+ rows\.\n$/);
+    return file;
+  });
+  // Readings hang on their jobs: without those nothing is kept.
+  const early = uvrel(["import", files[4] as string], "", { UVREL_DATA: there });
+  expect(early.status).toBe(2);
+  expect(early.stderr).toMatch(/row 1, job: names the job \S+, which is not here: bring in the jobs first\n/);
+  expect(early.stderr).toMatch(/Nothing was kept\.\n$/);
+  for (const file of files) {
+    expect(uvrel(["import", file, "--look"], "", { UVREL_DATA: there }).stdout).toMatch(/ would be new, 0 changed, 0 here already\.\n$/);
+    expect(uvrel(["import", file], "", { UVREL_DATA: there }).stdout).toMatch(/: [1-9]\d* are new, 0 changed, 0 here already\.\n$/);
+    expect(uvrel(["import", file], "", { UVREL_DATA: there }).stdout).toMatch(/: 0 are new, 0 changed, [1-9]\d* here already\.\n$/);
+  }
+  const onlyOne = uvrel(["export", "jobs", "--machine", "SK-310", "--format", "ndjson"], "", { UVREL_DATA: there });
+  expect(
+    onlyOne.stdout
+      .trim()
+      .split("\n")
+      .map((line) => (JSON.parse(line) as { machine: string }).machine),
+  ).toEqual(["SK-310", "SK-310"]);
+  for (const [args, says] of [
+    [["export", "jobs", "--from", "yesterday"], /^from: Must be a day/],
+    [["export", "jobs", "--out", "/no/such/folder/x.csv"], /there is no such folder\. Nothing is left of it\.\n$/],
+    [["import", join(here, "nothing.csv")], /there is no such file\n$/],
+    [["paper", "report", "first", join(here, "x.pdf")], /^of: “first” is no number of a job\n$/],
+    [["paper", "log", "nobody", join(here, "x.pdf")], /^of: there is no machine nobody on the books\n$/],
+  ] as const) {
+    const refused = uvrel([...args], "", { UVREL_DATA: there });
+    expect(refused.stderr).toMatch(says);
+    expect(refused.status).toBe(2);
+  }
+  const paper = join(there, "log.pdf");
+  expect(uvrel(["paper", "log", "SK-305", paper], "", { UVREL_DATA: there }).stdout).toBe(`${paper} is written.\n`);
+  expect(readFileSync(paper).subarray(0, 5).toString()).toBe("%PDF-");
 });

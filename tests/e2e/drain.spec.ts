@@ -42,6 +42,13 @@ test("a drain found by keys: meter in series throughout, the unit first, each pu
   await expect(title).toContainText("Found behind: Fuse main");
   await keyboard.press("Enter");
   await expect(page.getByText("All that was pulled is back in.")).toBeVisible();
+  // Any other screen of the job sees it too, as soon as it is kept.
+  const elsewhere = await page.context().newPage();
+  await expect(async () => {
+    await elsewhere.goto(page.url());
+    await expect(elsewhere.getByText("All that was pulled is back in.")).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await elsewhere.close();
 
   await page.getByLabel("What it leads to").fill("~");
   await keyboard.press("Enter");

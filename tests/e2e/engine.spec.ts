@@ -1,6 +1,5 @@
+import { LONG } from "./advised";
 import { expect, jobOf, ready, test, tool } from "./workshop";
-
-const LONG = 45_000;
 
 test("the odds come by themselves, name the part and its readings, and a reading can be left out to see what if", async ({ shop, workshop }) => {
   await shop.goto(await jobOf(shop, workshop, "SK-133"));

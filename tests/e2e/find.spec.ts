@@ -16,7 +16,9 @@ test("anything is found by a few letters and by keys, with a typing error, from 
   await field.fill("mountain hare");
   await expect(page.getByRole("link", { name: /Machine SK-207 Mountain Hare/ })).toBeVisible();
   await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(job);
+  await expect(page).toHaveURL(`${workshop.url}/units/SK-207`);
+  // The address is there before its page; the panel of the page that goes would go with it.
+  await expect(page.getByRole("heading", { name: /Mountain Hare/ })).toBeVisible();
   await expect(field).toBeHidden();
 
   await page.keyboard.press("/");

@@ -1,4 +1,4 @@
-import { expect, ready, test } from "./workshop";
+import { expect, jobOf, ready, test } from "./workshop";
 
 /** Every figure of a Ferrel 650 whose regulator makes nothing, in the order of the run list. */
 const READINGS: string[] = [
@@ -122,7 +122,7 @@ test("a whole job by keyboard only, from the rail to the closed report", async (
 });
 
 test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, workshop }) => {
-  await page.getByRole("link", { name: /SK-207/ }).click();
+  await page.goto(await jobOf(page, workshop, "SK-207"));
   await ready(page);
   const { keyboard } = page;
   const title = page.getByRole("heading", { level: 1 });

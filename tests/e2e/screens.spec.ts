@@ -28,6 +28,12 @@ for (const colorScheme of ["light", "dark"] as const) {
         "/machines/brannoch-corrie-600",
         "/machines/brannoch-corrie-600/edit",
         "/settings",
+        "/day",
+        "/units/SK-305",
+        "/records",
+        "/records?show=counts",
+        "/records/out",
+        "/learned",
         "/nowhere",
       ];
       for (const path of paths) {
