@@ -149,7 +149,7 @@ export interface Sort {
 /** Kinds of fault, how often (relative), what mends them, and what each does. */
 export const KINDS: Kind[] = [
   { name: "aged", part: "battery", weight: 14, fill: "mixed", set: (f, c) => Object.assign(f, { aged: c.between(2.2, 8) }) },
-  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f) => Object.assign(f, { cells: 1 }) },
+  { name: "dead cell", part: "battery", weight: 5, fill: "mixed", set: (f, c) => Object.assign(f, { cells: c.yes(0.7) ? 1 : c.between(0.45, 1) }) },
   { name: "joint", part: "battery", weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { joint: c.decades(0.12, 20) }) },
   { name: "weak magnets", part: "rotor", weight: 4, fill: "low", set: (f, c) => Object.assign(f, { weak: c.between(0.35, 0.78) }) },
   { name: "winding open", part: "stator", weight: 5, fill: "low", set: (f, _c, leg) => Object.assign(f, { open: leg }) },

@@ -1,3 +1,4 @@
+import { StoredBattery } from "./battery";
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
 import { type Asked, draw, type Faults, type Fill, type Hidden, type Label, SAID, type SheetData, SOUND, type Sort, THREE_LEGS } from "./kinds";
@@ -24,14 +25,14 @@ export class Machine {
   readonly meter: { leadOhms: number; ohmsResolution: number; trueRms: boolean; diodeMaxVolts: number };
   protected readonly chance: Chance;
   protected faults: Faults;
-  protected stored: number;
-  /** What its battery takes of a full charge, 0 to 1. */
-  protected full = 1;
+  readonly #battery: StoredBattery;
   protected readonly own: {
     emf: number;
     ohms: number;
     henries: number;
     set: number;
+    /** V on 12 V by which its unit holds lower with all loads on than with none. */
+    droop: number;
     loads: number;
     battery: number;
     rest: number;
@@ -67,11 +68,7 @@ export class Machine {
       if (k === 0) fill = kind.fill;
       return [{ name, part: kind.part }];
     });
-    this.stored = fill === "full" ? c.between(0.8, 1) : fill === "mixed" ? c.between(0.55, 1) : c.between(0.15, 0.95);
-    if (names[0] === "flat") {
-      this.hidden = [{ name: "flat", part: "charge" }];
-      this.stored = c.between(0.05, 0.62);
-    }
+    if (names[0] === "flat") this.hidden = [{ name: "flat", part: "charge" }];
     for (const { name } of this.hidden) {
       for (const [said, often] of SAID[name] ?? []) if (c.yes(often)) this.complaint.push(said);
     }
@@ -80,11 +77,13 @@ export class Machine {
     const old = this.hidden.some(({ part }) => part === "battery");
     this.ageYears = Math.round(old ? c.between(2, 8) : c.between(0, 6));
     const limit = sheet.bands.find(({ test }) => test === "drain.current")?.high;
+    const droops = new Chance(seed ^ 0x165667b1);
     this.own = {
       emf: 1 + c.normal(0.07),
       ohms: 1 + c.normal(0.1),
       henries: 1 + c.normal(0.1),
       set: c.normal(0.14),
+      droop: droops.decades(0.03, 0.5),
       loads: 1 + c.normal(0.15),
       battery: 1 + Math.abs(c.normal(0.25)),
       rest: c.normal(0.05),
@@ -94,10 +93,7 @@ export class Machine {
       legs: [1 + c.normal(0.015), 1 + c.normal(0.015), 1 + c.normal(0.015)],
       sleeping: limit === undefined ? c.decades(0.2, 12) : limit * c.decades(0.1, 0.8),
     };
-    // A worn battery often takes no full charge any more, and rests the lower for it.
-    const worn = new Chance(seed ^ 0x27d4eb2d);
-    this.full = worn.yes(0.4) ? 1 - worn.between(0.1, 0.4) * Math.min(1, (this.faults.aged - 1) / 5) : 1;
-    this.stored = Math.min(this.stored, this.full);
+    this.#battery = new StoredBattery(sheet, this.own, this.ambientC, [fill, names[0] === "flat", this.faults, c, new Chance(seed ^ 0x27d4eb2d)]);
     this.hand = { volts: 1 + c.between(-0.03, 0.03), ac: 1 + c.between(-0.03, 0.03), lead: c.normal(0.03) };
     const lead = c.between(0.1, 0.35);
     this.meter = {
@@ -125,7 +121,7 @@ export class Machine {
     };
     if (part === "battery") {
       keep(["aged", "cells", "joint", "size"]);
-      this.full = 1;
+      this.#battery.renew();
     }
     if (part === "rotor") keep(["weak", "slip"]);
     if (part === "stator") keep(["open", "short", "touch", "bridge", "turns", "hotOpen"]);
@@ -133,12 +129,12 @@ export class Machine {
     if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
     if (part === "loads") keep(["draw", "extra"]);
     if (part === "starter") keep(["starter", "starterCable"]);
-    if (f.cells === 0 && f.joint < 1) this.stored = Math.min(this.full, this.chance.between(0.9, 1));
+    if (f.cells === 0 && f.joint < 1) this.#battery.charge(this.chance.between(0.9, 1));
     this.runs.clear();
   }
 
   charge(): void {
-    if (this.stored < 0.9) this.stored = Math.min(this.full, this.chance.between(0.93, 1));
+    if (this.#battery.stored < 0.9) this.#battery.charge(this.chance.between(0.93, 1));
     this.runs.clear();
   }
 
@@ -230,26 +226,11 @@ export class Machine {
 
   /** The battery's volts at a current into it, by this world's own law. */
   protected batteryVolts(amps: number): number {
-    const { battery } = this.sheet;
-    const f = this.faults;
-    const lithium = battery.chemistry === "lithium-iron";
-    const s = this.stored;
-    const sealed = battery.chemistry === "flooded" ? 0 : 0.12;
-    const whole = lithium ? 12.9 + 0.45 * s + (s < 0.1 ? -6 * (0.1 - s) : 0) : 11.65 + sealed * 0.7 + 1.08 * s ** 0.93 + (sealed - 0.05) * s * 0.6;
-    const open = (whole + this.own.rest) * this.scale * (1 - f.cells / (lithium ? 4 : 6 * this.scale));
-    const ohms = this.restOhms();
-    if (amps < 0) return open + amps * ohms * 1.6;
-    const full = lithium ? 0.08 : 0.055;
-    const base = this.ah * f.size * full * (1 + 11 * (1 - s)) * 1.03 ** (this.ambientC - 25) * Math.exp(-(14.4 - whole) / 0.55);
-    return open + amps * ohms + 0.55 * this.scale * Math.log1p(amps / Math.max(1e-4, base));
+    return this.#battery.volts(amps, this.faults);
   }
 
   protected restOhms(): number {
-    const { battery } = this.sheet;
-    const f = this.faults;
-    const cold = 1 + 0.011 * Math.max(0, 25 - this.ambientC);
-    const low = 1 + Math.max(0, 0.5 - this.stored);
-    return ((battery.chemistry === "lithium-iron" ? 0.075 : 0.19) / (this.ah * f.size)) * this.scale * f.aged * cold * low * this.own.battery + f.joint;
+    return this.#battery.ohms(this.faults);
   }
 
   /** Posts with key and lights on: lamps are resistors. */
@@ -317,7 +298,8 @@ export class Machine {
       return { posts: 0.5 * (low + high), legs };
     };
     const shown = this.band("charge.volts");
-    const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.scale) as number) + (this.own.set + f.setVolts) * this.scale;
+    const droops = this.own.droop * (loads === "all" ? 1 : loads === "off" ? 0 : 0.45);
+    const aim = ((shown ? (shown[0] + shown[1]) / 2 : 14.3 * this.scale) as number) + (this.own.set + f.setVolts - droops) * this.scale;
     let posts: number;
     let legs: number[];
     // With nothing from the unit the battery carries the loads: no regulator can hold its posts lower than that.

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { acceptAmps, steadyVolts } from "../circuit/cell";
-import { type Chemistry, chargeFromRest, restVoltsAt, surfaceVolts } from "./charge";
+import { type Chemistry, chargeFromRest, isDrained, restVoltsAt, surfaceVolts } from "./charge";
 import { chargerAmps, chargerCell, voltsOnCharger } from "./charger";
 import { daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit, minutesToRepay, startCost } from "./figures";
 import { type Battery, cellOf, conductancePercent, innerMilliohms, newMilliohms } from "./model";
@@ -23,6 +23,21 @@ describe("charge from rest volts", () => {
         },
       ),
     );
+  });
+
+  test("drained past empty it falls steeply, and its acid hardly conducts any more", () => {
+    for (const kind of KINDS) {
+      const empty = restVoltsAt(0, kind, 12);
+      expect(restVoltsAt(-0.1, kind, 12)).toBeCloseTo(empty - 2.5, 6);
+      expect(restVoltsAt(-0.1, kind, 6)).toBeCloseTo((empty - 2.5) / 2, 6);
+      expect(isDrained(empty - 0.1, kind, 12)).toBe(false);
+      expect(isDrained(empty - 0.4, kind, 12)).toBe(true);
+      expect(isDrained(empty / 2 - 0.1, kind, 6)).toBe(false);
+      expect(isDrained(empty / 2 - 0.2, kind, 6)).toBe(true);
+    }
+    const at = (charge: number): number =>
+      innerMilliohms({ chemistry: "flooded", systemVolts: 12, ah: 12, charge, celsius: 25, resistance: 1, capacity: 1, shortedCells: 0, jointOhms: 0 });
+    expect(at(-0.1)).toBeGreaterThan(1.5 * at(0.05));
   });
 
   test("knows surface charge, and volts that are no battery's", () => {

@@ -48,14 +48,25 @@ const SURFACE: Record<Chemistry, { volts: number; hours: number }> = {
   "lithium-iron": { volts: 0.12, hours: 0.5 },
 };
 
+/** A battery drained past empty falls by so much for each further share of its capacity, V on 12 V: its weakest cells have nothing left. */
+const VOLTS_PAST_EMPTY = 25;
+/** A battery rests below empty by so much before it counts as drained, V on 12 V. */
+const BELOW_EMPTY = 0.25;
+
 /**
  * Rest volts of a battery.
- * @param charge state of charge, 0 to 1
+ * @param charge state of charge, 0 to 1; below nought it was drained past empty
  * @param celsius battery temperature
  */
 export function restVoltsAt(charge: number, chemistry: Chemistry, systemVolts: 6 | 12, celsius = 25): number {
   const lead = chemistry !== "lithium-iron";
-  return (interpolate(REST_VOLTS[chemistry], charge) + (lead ? REST_VOLTS_PER_K * (celsius - 25) : 0)) * (systemVolts / 12);
+  const past = VOLTS_PAST_EMPTY * Math.max(0, -charge);
+  return (interpolate(REST_VOLTS[chemistry], charge) - past + (lead ? REST_VOLTS_PER_K * (celsius - 25) : 0)) * (systemVolts / 12);
+}
+
+/** True for rest volts clearly below those of an empty battery: drained past it, or a cell is dead; until it is charged nobody can tell which. */
+export function isDrained(volts: number, chemistry: Chemistry, systemVolts: 6 | 12): boolean {
+  return volts < restVoltsAt(0, chemistry, systemVolts) - BELOW_EMPTY * (systemVolts / 12);
 }
 
 /** What surface charge adds to the rest volts, `hours` after charging ended. */

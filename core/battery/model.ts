@@ -7,7 +7,7 @@ export interface Battery {
   systemVolts: 6 | 12;
   /** Rated capacity, Ah. */
   ah: number;
-  /** State of charge, 0 to 1. */
+  /** State of charge, 0 to 1; below nought it was drained past empty. */
   charge: number;
   celsius: number;
   /** Factor on the internal resistance: 1 new, 2 to 5 sulphated. */
@@ -32,6 +32,8 @@ const KIND: Record<Chemistry, { ohmAh: number; full: number; low: number; voltsF
 const LOW_CHARGE = 0.4;
 /** Charging volts at which acceptance is stated, for 12 V. */
 const ACCEPT_AT = 14.4;
+/** Growth of the internal resistance as the charge falls below this, and below nought, where the acid is nearly water. */
+const EMPTYING = { from: 0.4, past: 10 } as const;
 /** Polarisation on discharge as a share of the ohmic resistance. */
 const POLAR = 0.7;
 /** Growth of the internal resistance per kelvin below 25 °C, and the kelvins over which acceptance doubles. */
@@ -49,7 +51,7 @@ export function cellOf(battery: Battery): Cell {
   const whole = restVoltsAt(battery.charge, battery.chemistry, battery.systemVolts, battery.celsius);
   const openVolts = whole * Math.max(0, 1 - battery.shortedCells / cells);
   const capacityAh = battery.ah * Math.max(0.05, battery.capacity);
-  const emptiness = 1 + Math.max(0, 0.4 - battery.charge);
+  const emptiness = 1 + Math.max(0, EMPTYING.from - battery.charge) + EMPTYING.past * Math.max(0, -battery.charge);
   const ohms = (kind.ohmAh / battery.ah) * scale * battery.resistance * emptiness * (1 + COLD.perK * Math.max(0, 25 - battery.celsius)) + battery.jointOhms;
   const low = Math.min(1, Math.max(0, (1 - battery.charge) / (1 - LOW_CHARGE)));
   const acceptVolts = (kind.voltsFull + low * (kind.voltsLow - kind.voltsFull)) * scale;

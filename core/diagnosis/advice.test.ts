@@ -81,14 +81,15 @@ const OWN: readonly FaultId[] = ["stator.winding-open", "regulator.diode-open", 
 
 describe.each([
   ["corvane-ferrel-650", FAULTS.map((fault) => fault.id).filter((fault) => !LEFT_OUT.includes(fault))] as const,
-  ["brannoch-fell-850", OWN] as const,
+  // A series unit's dead diode costs this machine nothing that any meter shows: it carries every load at idle.
+  ["brannoch-fell-850", OWN.filter((fault) => fault !== "regulator.diode-open")] as const,
 ])("on the %s", (id, faults) => {
   const sheet = sheetOf(id);
   const able = faults.filter((fault) => !unfitReason(fault, sheet));
 
   test.each(able)("%s at its worst, its readings without noise, is found first", (fault) => {
     const advice = advise(populationOf(sheet), facts({ readings: everything(sheet, fault) }));
-    // What a series unit's dead diode beside it would show, no meter sees: then the part itself is sure, and is said first.
+    // What else may have failed beside it no meter sees: then the part itself is sure, and is said first.
     const found = setOf([remedyOf(fault)]);
     expect([advice.sets[0]?.what, advice.sure.map(({ part }) => part).join()]).toContain(found);
   });

@@ -8,8 +8,8 @@ import { beginningOf, type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
 import { decide, named, plattCalibrated } from "./decision";
-import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft } from "./planning/asked";
-import { type Bench, isSpoilt, plan, type Suggestion } from "./planning/plan";
+import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
+import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { billOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { lookOf, lookOfReading } from "./population/look";
@@ -122,18 +122,19 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const priors = population.priors(facts.history);
   const posterior = new Posterior(population, priors, observations);
   const { sets, indexOf } = remaining(population, facts.mended);
-  const prior = sumBy(
-    population.particles.map(({ hypothesis, share }) => (priors[hypothesis] as number) * share),
-    indexOf,
-    sets.length,
-  );
+  const shares = population.shares([]);
+  const before = population.particles.map(({ hypothesis }, i) => (priors[hypothesis] as number) * (shares[i] as number));
+  const all = before.reduce((sum, weight) => sum + weight, 0);
+  const prior = sumBy(before, indexOf, sets.length).map((weight) => weight / all);
   // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
   const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
   const open = population.builds.length > 1;
   const choice = { sets, odds: searching, prices: facts.prices, repaired: facts.mended.length > 0, open };
   const cheapest = decide(choice);
-  const bench = benchOf(facts, population);
+  const standing = benchOf(facts, population);
+  const first = posterior.drained && facts.mended.length === 0 ? refill(population, standing) : [];
+  const bench = first.reduce((from, { look }) => movedTo(look, from), standing);
   const ranked = plan(posterior, sets, indexOf, bench);
   const doubts = [...posterior.misread].flatMap((off, j) =>
     off > DOUBTFUL ? [{ reading: (observations[j] as (typeof observations)[number]).reading, odds: off }] : [],
@@ -142,11 +143,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
     const step = facts.readings[reading] as Reading;
     return isSpoilt({ step, charged: step.charged === true }, bench.state);
   };
-  const proof = proofLeft(facts, bench, population.sheet);
-  const reached = proof.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const ahead = first.length > 0 ? first : proofLeft(facts, bench, population.sheet);
+  const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const again =
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
-  const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, bench) : [];
+  const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, population, bench) : [];
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(sets[cheapest.index] as string), facts.mended);
   const chart = reached && !again && recharge.length === 0 ? chartLeft(sets[cheapest.index] as string, found.places, population, bench) : [];
   const settled = reached && !again && recharge.length === 0 && chart.length === 0;
@@ -196,13 +197,13 @@ export function advise(population: Population, facts: JobFacts): Advice {
     ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
     repaired: facts.mended.length > 0,
     next:
-      proof.length > 0
+      ahead.length > 0
         ? [
-            ...proof,
+            ...ahead,
             ...ranked
-              .filter(({ look }) => !proof.some((one) => one.look.key === look.key))
+              .filter(({ look }) => !ahead.some((one) => one.look.key === look.key))
               .slice(0, 5)
-              .map((one) => ({ ...one, stay: one.stay + proof.length })),
+              .map((one) => ({ ...one, stay: one.stay + ahead.length })),
           ]
         : again
           ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]

@@ -92,7 +92,7 @@ const [onRotor, onPoles] = [fieldDefects("rotor"), fieldDefects("stator")];
 /** Every fault as an alteration of the circuit; no symptom is written here, all of them follow. */
 export const DEFECTS: Record<FaultId, Defect> = {
   "battery.discharged": {
-    severity: { what: "state of charge", unit: "share", low: 0, high: 0.8, typical: 0.3 },
+    severity: { what: "state of charge, below nought drained past empty", unit: "share", low: -0.15, high: 0.8, typical: 0.3 },
     apply: (state, { severity }) => {
       state.battery.charge = severity;
     },
@@ -105,7 +105,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
     },
   },
   "battery.shorted-cell": {
-    severity: { what: "cells shorted", unit: "cells", low: 1, high: 2, typical: 1 },
+    severity: { what: "cells shorted", unit: "cells", low: 0.3, high: 2, typical: 1 },
     apply: (state, { severity }) => {
       state.battery.shortedCells += severity;
     },

@@ -71,7 +71,7 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More, step: St
     const { openVolts } = cellOf(state.battery);
     const { chemistry, systemVolts, charge } = state.battery;
     if (state.chargerVolts !== undefined) return roundTo(voltsOnCharger(cellOf(state.battery), state.chargerVolts), 0.01);
-    return roundTo(openVolts + charge * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
+    return roundTo(openVolts + Math.max(0, charge) * surfaceVolts(chemistry, systemVolts, restHours), 0.01);
   },
   "battery.cell": ({ battery, sheet }, _more, { at }) => {
     const cells = cellsOf(sheet);

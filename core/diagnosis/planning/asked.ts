@@ -50,16 +50,28 @@ const SURE = 0.9;
  * Before a battery is bought it is charged and cranked again, unless it is sure that it has failed: one that was only flat looks like a
  * worn one, and so does one behind a starter that nobody knows. Nothing where that was read, or skipped, already.
  */
-export function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, bench: Bench): Suggestion[] {
+export function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, population: Population, bench: Bench): Suggestion[] {
   if (!remediesOf(sets[decided] as string).includes("battery")) return [];
   const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
   if (battery >= SURE) return [];
-  const tests: TestId[] = bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"];
-  const looks = tests.map((test) => lookOf({ test }, { charged: true, mended: bench.mended }));
+  return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, recharged: true }));
+}
+
+/**
+ * A battery that came in drained is charged before anything else is asked for: it holds no volts by which anything could be judged, and
+ * whether it is any good shows once it is full.
+ */
+export function refill(population: Population, bench: Bench): Suggestion[] {
+  return afterCharge(["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, drained: true }));
+}
+
+/** Tests of the battery after a full charge; without those that were read then, or skipped, or that a battery by itself does not have. */
+function afterCharge(tests: readonly TestId[], population: Population, bench: Bench): Suggestion[] {
+  const looks = candidates(population, { ...bench, charged: true }).filter(({ step, charged }) => charged && tests.includes(step.test));
   return inOrder(
-    looks.filter(({ key }) => !bench.done.has(key)),
+    looks.sort((a, b) => tests.indexOf(a.step.test) - tests.indexOf(b.step.test)),
     bench,
-  ).map((one) => ({ ...one, recharged: true }));
+  );
 }
 
 /** Odds from which the place of a loose part's fault is known. */

@@ -47,10 +47,15 @@ export interface Suggestion {
   again?: true;
   /** The battery would be bought, and is given this chance first. */
   recharged?: true;
+  /** The battery is drained past empty, and charged before anything else is judged. */
+  drained?: true;
 }
 
-/** Points of one visit tell partly the same; so do the visits of one stay. */
-const SHARED = { points: 0.7, visits: 0.75 } as const;
+/**
+ * Points of one visit tell partly the same; so do the visits of one stay. Many points that all tell whether a unit leaks are worth no
+ * more than a few times what the visit tells by whether any of them is remarkable.
+ */
+const SHARED = { points: 0.7, most: 1.4, visits: 0.75 } as const;
 /**
  * A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. Of
  * a machine whose sheet leaves open how it is made, that is more: its readings measure the machine as well.
@@ -142,8 +147,9 @@ function staysOf(weighed: readonly Weighed[], together: (visit: string) => numbe
   for (const [name, looks] of visits) {
     looks.sort((a, b) => b.gain - a.gain);
     const [first] = looks as [Weighed];
-    const points = looks.reduce((sum, { gain }) => sum + gain, 0);
-    const gain = looks.length > 1 ? Math.max(SHARED.points * points, together(name), first.gain) : first.gain;
+    const points = SHARED.points * looks.reduce((sum, { gain }) => sum + gain, 0);
+    const joint = looks.length > 1 ? Math.max(together(name), first.gain) : first.gain;
+    const gain = Math.max(joint, Math.min(points, SHARED.most * joint));
     // Points that tell next to nothing beside the best of their visit are read only by who wants to; the best takes its minutes even where it tells nothing.
     const telling = Math.max(1, looks.filter((one) => one.gain > TELLING * first.gain).length);
     const minutes = telling * testOf(first.look.step.test).minutes;
@@ -279,6 +285,12 @@ function laidOut(stays: readonly Stay[], bench: Bench, labour: Labour): Suggesti
     if (n + 1 >= AHEAD.stays) break;
   }
   return suggestions;
+}
+
+/** The bench as the moves to a look leave it. */
+export function movedTo(look: Look, bench: Bench): Bench {
+  const { state } = movesOf(look, bench.state, bench);
+  return { ...bench, state, charged: bench.charged || look.charged };
 }
 
 /** Some looks laid out as one stand after another, in the order given: what a proof asks for whatever it may tell. */

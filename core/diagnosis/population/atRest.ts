@@ -45,7 +45,7 @@ export class AtRest {
   restVolts(z: Offsets, hours: number): number {
     const { chemistry, systemVolts, charge } = this.state.battery;
     if (this.state.chargerVolts !== undefined) return voltsOnCharger(this.cell(z), this.state.chargerVolts);
-    return this.cell(z).openVolts + charge * surfaceVolts(chemistry, systemVolts, hours);
+    return this.cell(z).openVolts + Math.max(0, charge) * surfaceVolts(chemistry, systemVolts, hours);
   }
 
   /** Volts of the lowest cell: where one is shorted the others have all that the battery shows. */

@@ -28,6 +28,7 @@ const CHARGE: readonly Spread[] = [
   "emf",
   "henries",
   "setVolts",
+  "droop",
   "loads",
   "batteryOhms",
   "capacity",
@@ -42,7 +43,7 @@ const CHARGE: readonly Spread[] = [
 ];
 const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "capacity", "volts", "severity", "severity2"];
 const WINDING: readonly Spread[] = ["ohms", "ohmsOther", "lead", "leadCold", "leadHot", "severity"];
-const DRAIN: readonly Spread[] = ["draw", "severity", "severity2"];
+const DRAIN: readonly Spread[] = ["draw", "back", "severity", "severity2"];
 const AC: readonly Spread[] = ["emf", "emfOther", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
 
 /** How closely each test is predicted and read; volts on 12 V. */
@@ -104,16 +105,18 @@ export function gaugeOf(test: TestId): Gauge {
 /** Near the speed at which a machine breaks even a little EMF is many volts: predictions there are looser, V. */
 const IDLE_MODEL = 0.25;
 
-/** How many times as far off the running volts of an ailing generator are. */
+/** How many times as far off the running volts of an ailing generator are, and the unloaded AC of coils that failed: how they couple nobody prints. */
 const AILING_MODEL = 1.6;
+const COILS_MODEL = 2.5;
 
-/**
- * Variance of a look's prediction, shared by repeats of the reading. @param ailing whether the generator has a fault: its pulses are
- * then known less well than a sound one's
- */
-export function modelVariance({ test, rpm }: Step, ailing: boolean): number {
+/** What ails a generator as far as predictions of it are concerned. */
+export type Ailing = "no" | "generator" | "coils";
+
+/** Variance of a look's prediction, shared by repeats of the reading: the pulses of a generator with a fault are known less well than a sound one's. */
+export function modelVariance({ test, rpm }: Step, ailing: Ailing): number {
   const model = test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model;
-  return (ailing && test.startsWith("charge.") ? AILING_MODEL * model : model) ** 2;
+  if (ailing !== "no" && test.startsWith("charge.")) return (AILING_MODEL * model) ** 2;
+  return (ailing === "coils" && test.startsWith("stator.ac") ? COILS_MODEL * model : model) ** 2;
 }
 
 /** True for a figure that says no more than the open line does. */

@@ -5,6 +5,7 @@ import type { Part } from "../../machine/part";
 import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
 import { turnedPlace, turnOf } from "./blend";
+import type { Ailing } from "./gauges";
 import { BATTERY_AGE, COMPLAINT_ODDS, RATES, SHOP_WEIGHT, SOUND_RATE, TOGETHER } from "./rates";
 
 /** A part that is bought or mended, or the charger: a battery that is only flat needs no part. */
@@ -17,8 +18,8 @@ export interface Hypothesis {
   set: string;
   /** The same for hypotheses that are each other but for which leg comes first: what knows no leg reads alike on them. */
   orbit: string;
-  /** A fault sits in magnets, windings, plug or unit: what such a machine does under way is known less well. */
-  ailing: boolean;
+  /** Whether a fault sits in magnets, windings, plug or unit: what such a machine does under way is known less well. */
+  ailing: Ailing;
   /** Prior probability. */
   prior: number;
 }
@@ -72,9 +73,14 @@ export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
     faults,
     set: setOf(faults.map(({ fault }) => remedyOf(fault))),
     orbit: orbitOf(faults, sheet),
-    ailing: faults.some(({ fault }) => AILING.test(fault) && !fault.endsWith("hot")),
+    ailing: ailingOf(faults),
     prior: weight / total,
   }));
+}
+
+function ailingOf(faults: Hypothesis["faults"]): Ailing {
+  const there = faults.filter(({ fault }) => AILING.test(fault) && !fault.endsWith("hot"));
+  return there.length === 0 ? "no" : there.some(({ fault }) => fault.startsWith("stator.")) ? "coils" : "generator";
 }
 
 const AILING = /^(rotor|stator|regulator)\.|^wiring\.(leg|cable)/;

@@ -110,10 +110,10 @@ export function lineUp(sheet: Sheet): Lineup {
           const candidate = candidateOf(hypothesis, sharesOf(k, count), k, (all[build] as Build).sheet);
           particles.push({ hypothesis: h, cell: cells.length, share: share / each, candidate, build, minds: mindsOf(candidate), twin });
         }
-        const middle = from + Math.floor(members.length / 2);
+        const middle = from + Math.floor((members.length - 1) / 2);
         const shares = sharesOf(middle * builds.length + b, count);
         const twin = home.cell + cells.length - first.cell;
-        cells.push({ hypothesis: h, build, members, twin, middle: members[Math.floor(members.length / 2)] as number, shares, about });
+        cells.push({ hypothesis: h, build, members, twin, middle: members[Math.floor((members.length - 1) / 2)] as number, shares, about });
       }
     });
   });

@@ -14,6 +14,8 @@ export const SPREADS = {
   ohmsOther: 0,
   /** Set point, V on 12 V. */
   setVolts: 0.22,
+  /** By how much lower a unit holds with every load on than with none, V on 12 V. */
+  droop: 0.2,
   /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */
   loads: 0.2,
   batteryOhms: 0.32,
@@ -24,6 +26,8 @@ export const SPREADS = {
   capacity: 0,
   wires: 0.5,
   draw: 0.8,
+  /** Logarithm of what flows back through a generator at rest: contacts that burnt together still have ohms. */
+  back: 1.1,
   /** The battery's own volts at its charge, V on 12 V; its charge about the particle's. */
   openVolts: 0.07,
   charge: 0.06,

@@ -4,6 +4,7 @@ import type { Column, ColumnSource } from "./column";
 import { type History, type Hypothesis, hypothesesOf } from "./hypotheses";
 import type { Cell, Lineup, Particle } from "./lineup";
 import type { Look } from "./look";
+import { noticedIn, type Showing, showingsOf } from "./noticed";
 
 /** The machines that might be on the lift before the first reading, and what any look would show on them. */
 export class Population implements Lineup {
@@ -13,6 +14,7 @@ export class Population implements Lineup {
   readonly particles: readonly Particle[];
   readonly cells: readonly Cell[];
   readonly #source: ColumnSource;
+  #showings: readonly Showing[] | undefined;
 
   constructor({ sheet, builds, hypotheses, particles, cells }: Lineup, source: ColumnSource) {
     this.sheet = sheet;
@@ -26,6 +28,17 @@ export class Population implements Lineup {
   /** Prior probability of every hypothesis for a machine with a past. */
   priors(history: History): Float64Array {
     return Float64Array.from(hypothesesOf(this.sheet, history), ({ prior }) => prior);
+  }
+
+  /** What each particle shows its owner. */
+  get showings(): readonly Showing[] {
+    this.#showings ??= showingsOf(this);
+    return this.#showings;
+  }
+
+  /** Share of its hypothesis that each particle stands for among the machines that are brought in: {@link noticedIn}. */
+  shares(readings: readonly { look: Look; at: number }[]): Float64Array {
+    return noticedIn(this, readings).map((noticed, i) => noticed * (this.particles[i] as Particle).share);
   }
 
   /** True when it can be said what a look shows. */

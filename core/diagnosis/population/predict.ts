@@ -210,7 +210,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "drain.current":
     case "drain.unitUnplugged":
     case "drain.fusePulled":
-      return figure(onScale(test, drain(subject, look.step) + sleeping(subject, look.step) * Math.expm1(z.draw ?? 0)));
+      return figure(onScale(test, drain(subject, look.step, z) + sleeping(subject, look.step) * Math.expm1(z.draw ?? 0)));
     default:
       throw new Error(`${test} is not predicted`);
   }
@@ -292,7 +292,7 @@ function sleeping({ around }: Subject, step: Step): number {
 const LEAST_LEAK = 0.01;
 
 /** Draw with the key out, mA: what each fuse feeds, and what leaks backwards through the unit while it is plugged in. */
-function drain(subject: Subject, step: Step): number {
+function drain(subject: Subject, step: Step, z: Offsets): number {
   const { state, around } = subject;
   const pulled = step.test === "drain.fusePulled" ? step.at : undefined;
   const [main] = around.sheet.fuses;
@@ -310,7 +310,7 @@ function drain(subject: Subject, step: Step): number {
     weighed += weight;
   }
   const leak = weighed > 0 ? 10 ** (decades / weighed) : 0;
-  return draws + leak + 1000 * subject.backAmps(subject.restVolts(NO_OFFSETS, RESTED_HOURS));
+  return draws + leak + 1000 * subject.backAmps(subject.restVolts(NO_OFFSETS, RESTED_HOURS)) * Math.exp(z.back ?? 0);
 }
 
 /** How a test lamp of some 7 Ω burns with ohms in its way: bright, dim, dark. */

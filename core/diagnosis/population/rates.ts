@@ -23,7 +23,7 @@ export const FILLS: Record<Fill, readonly [number, number]> = { full: [0.82, 1],
 export const RATES: Record<FaultId, Rate> = {
   "battery.discharged": { rate: 12, severity: [0.02, 0.7], fill: "full" },
   "battery.sulphated": { rate: 13, severity: [1.9, 9, "log"], fill: "usual" },
-  "battery.shorted-cell": { rate: 4, fill: "usual" },
+  "battery.shorted-cell": { rate: 4, severity: [0.5, 1.3], fill: "usual" },
   "battery.open-joint": { rate: 1.5, severity: [0.08, 30, "log"], fill: "usual" },
   "battery.charger-on": { rate: 0.4, severity: [12.9, 15.5], fill: "usual" },
   "battery.undersized": { rate: 0.5, severity: [0.35, 0.7], fill: "usual" },
@@ -124,6 +124,9 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
   ...(["rotor.field-shorted", "stator.field-shorted"] as const).map((first) => ({ first, second: "regulator.no-output" as const, rate: 0.6 })),
   // A chip that dies seldom dies alone.
   { first: "regulator.diode-open", second: "regulator.diode-open", rate: 1.2 },
+  // And what burnt it open has often taken the gates as well: the unit gives nothing, or too little.
+  { first: "regulator.diode-open", second: "regulator.no-output", rate: 1.2 },
+  { first: "regulator.diode-open", second: "regulator.set-low", rate: 0.8 },
   // A generator that lost some of its strength is found out by what was added to it, a draw hides behind a poor charge.
   ...(["stator.turns-shorted", "stator.winding-open", "regulator.diode-open", "rotor.weak"] as const).map((first) => ({
     first,

@@ -99,6 +99,9 @@ const HUNTS = { volts: 12, vague: 2.5 } as const;
 /** Factors on a generator's strength beyond which nobody looks for what it needs, and how closely it is found, as logarithms. */
 const STRENGTH = { most: 2.5, within: 0.01 } as const;
 
+/** The more a unit has to deliver the lower it holds: by load, the share of what it then lies off. */
+const DROOPS: Record<Loads, number> = { off: 0, normal: 0.5, all: 1 };
+
 /**
  * A candidate worked out: the state of its parts and the charts it is blended from. Everything that a look can ask of it is
  * a closed sum from here; the circuit itself was asked when the charts were drawn.
@@ -304,7 +307,7 @@ export class Subject extends AtRest {
       const { posts, amps, behind } = at(into);
       return sheet.sense === "battery" ? posts + amps * (ground + inner) : behind;
     };
-    const set = this.#setVolts(z);
+    const set = this.#setVolts(z) - DROOPS[loads] * (z.droop ?? 0) * this.scale;
     let into = balance("full");
     // A unit that holds too low draws nothing out of the battery; only a diode that shorted does.
     const idle = (amps: number): number => (this.#leaks || at(amps).amps >= 0 ? amps : search((least) => -at(least).amps));

@@ -1,8 +1,9 @@
 import type { TestId } from "../../procedure/catalogue";
 import type { Column } from "../population/column";
-import { gaugeOf, modelVariance } from "../population/gauges";
+import { type Ailing, gaugeOf, modelVariance } from "../population/gauges";
+import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
-import { ALIKE, METER, MISREAD, SPOILT } from "./slips";
+import { ALIKE, DRAINED, METER, MISREAD, SPOILT } from "./slips";
 
 /** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
 export interface Event {
@@ -16,6 +17,18 @@ export interface Event {
   shared: number;
   /** Whether its figures may also say nothing at all, rather than share one error. */
   alone: boolean;
+  /** Whether a machine with nothing the matter, not even flat, cannot have it. */
+  ails: boolean;
+}
+
+/** Which visits observations belong to, and what else may have several of them off together. */
+interface Visits {
+  /** The visit of each observation, where it has more than one reading; −1 otherwise. */
+  of: Int32Array;
+  /** What stands for the meter among the visits. */
+  meter: number;
+  /** Whether the battery came in drained past empty. */
+  drained: boolean;
 }
 
 /** What groups whose figures are the same readings have in common, whichever cell they are of. */
@@ -24,9 +37,9 @@ export class Frame {
   /** Which observations are figures, in the order of the sums, and their columns. */
   readonly active: readonly number[];
   readonly columns: readonly Column[];
-  /** Variance of each reading's own noise, and of its prediction on sound and on ailing generators. */
+  /** Variance of each reading's own noise, and of its prediction by what ails the generator. */
   readonly noise: Float64Array;
-  readonly models: { readonly sound: Float64Array; readonly ailing: Float64Array };
+  readonly models: Readonly<Record<Ailing, Float64Array>>;
   /** For each figure those before it and itself that repeat it: what a prediction is off by, it is off by at every repeat. */
   readonly repeats: readonly (readonly number[])[];
   /** Logarithm of the density of a reading that could be anything, and of that with a misread's odds. */
@@ -34,24 +47,21 @@ export class Frame {
   readonly outside: Float64Array;
   readonly events: readonly Event[];
 
-  /** @param visits the visit of each observation, where it has more than one reading; −1 otherwise @param meter what stands for the meter among the visits */
-  constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Int32Array, meter: number) {
+  constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Visits) {
     const read = active.map((j) => observations[j] as Observation);
     this.n = active.length;
     this.active = active;
     this.columns = active.map((j) => columns[j] as Column);
     this.noise = Float64Array.from(read, ({ noise }) => noise ** 2);
-    this.models = {
-      sound: Float64Array.from(read, ({ look }) => modelVariance(look.step, false)),
-      ailing: Float64Array.from(read, ({ look }) => modelVariance(look.step, true)),
-    };
+    const models = (ailing: Ailing): Float64Array => Float64Array.from(read, ({ look }) => modelVariance(look.step, ailing));
+    this.models = { no: models("no"), generator: models("generator"), coils: models("coils") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (other.look.key === look.key ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
     this.outside = this.broad.map((broad) => Math.log(MISREAD / (1 - MISREAD)) + broad);
     this.events = eventsOf(
       read,
-      active.map((j) => visits[j] as number),
-      meter,
+      active.map((j) => visits.of[j] as number),
+      visits,
     );
   }
 }
@@ -65,19 +75,25 @@ export function isMeterVolts(test: TestId): boolean {
   return STILL.includes(test) || RUNNING.includes(test);
 }
 
-/** What could explain several figures at once: each visit with more than one, the volts of a running machine, and all volts of a meter that reads wrong. */
-function eventsOf(read: readonly Observation[], visits: readonly number[], meter: number): Event[] {
+/**
+ * What could explain several figures at once: each visit with more than one, the volts of a running machine, all volts of a meter that
+ * reads wrong, and a battery drained past empty.
+ */
+function eventsOf(read: readonly Observation[], visits: readonly number[], { meter, drained }: Visits): Event[] {
   const events: Event[] = [];
   for (const visit of new Set(visits)) {
     if (visit < 0) continue;
     const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
     const { range } = gaugeOf((read[members[0] as number] as Observation).look.step.test);
-    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true });
+    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true, ails: false });
   }
   const among = (tests: readonly TestId[]): number[] => read.flatMap(({ look: { step } }, a) => (tests.includes(step.test) ? [a] : []));
   const [still, running] = [among(STILL), among(RUNNING)];
-  if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false });
+  if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false, ails: false });
+  const flat = drained ? read.flatMap((one, a) => (isDrainedOff(one) ? [a] : [])) : [];
+  if (flat.length > 0)
+    events.push({ visit: -1, members: flat, prior: Math.log(DRAINED.often), common: DRAINED.volts, shared: DRAINED.shared, alone: true, ails: true });
   if (still.length > 0 && running.length > 0)
-    events.push({ visit: meter, members: [...still, ...running], prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false });
+    events.push({ visit: meter, members: [...still, ...running], prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false, ails: false });
   return events;
 }

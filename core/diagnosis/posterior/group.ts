@@ -1,5 +1,6 @@
 import { type Column, SPREAD_COUNT } from "../population/column";
-import { modelVariance } from "../population/gauges";
+import { type Ailing, modelVariance } from "../population/gauges";
+import type { Hypothesis } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
@@ -77,15 +78,14 @@ export class Group {
   readonly #tailed: Float64Array;
   readonly #events: Weighed[];
   readonly #cell: number;
-  readonly #ailing: boolean;
+  readonly #ailing: Ailing;
   #spreadCovariance: Float64Array | undefined;
-  #free = Number.NEGATIVE_INFINITY;
   #last: { column: Column; variance: number; spare: number } | undefined;
 
-  /** @param ailing whether the generator of these particles has a fault: what it then does under way is known less well */
-  constructor(cell: number, frame: Frame, ailing: boolean) {
+  /** @param hypothesis what is the matter with these particles: what an ailing generator does under way is known less well */
+  constructor(cell: number, frame: Frame, { ailing, set }: Pick<Hypothesis, "ailing" | "set">) {
     const { n, columns, noise, repeats } = frame;
-    const models = frame.models.sound.slice();
+    const models = frame.models.no.slice();
     this.n = n;
     this.active = frame.active;
     this.#frame = frame;
@@ -96,7 +96,7 @@ export class Group {
     const home = cell * SPREAD_COUNT;
     for (let a = 0; a < n; a++) {
       const { moved, slopes } = columns[a] as Column;
-      if (ailing && isFree(slopes, home)) models[a] = frame.models.ailing[a] as number;
+      if (ailing !== "no" && isFree(slopes, home)) models[a] = frame.models[ailing][a] as number;
       for (let b = 0; b <= a; b++) {
         const others = (columns[b] as Column).slopes;
         let sum = 0;
@@ -121,7 +121,8 @@ export class Group {
       this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * own);
     }
     this.#knees = columns.map((_, a) => this.#kneeOf(a));
-    this.#events = frame.events.map((event) => {
+    const events = set === "" ? frame.events.filter(({ ails }) => !ails) : frame.events;
+    this.#events = events.map((event) => {
       let ones = 0;
       for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;
       return { event, ones, block: undefined };
@@ -296,13 +297,14 @@ export class Group {
       }
     }
     spoilt.fill(Number.NEGATIVE_INFINITY);
+    let free = Number.NEGATIVE_INFINITY;
     for (const weighed of this.#events) {
       const { event } = weighed;
       // Where each figure is about what was expected, a visit that says nothing explains nothing better.
       const expected = event.alone && !event.members.some((a) => (misreads[a] as number) > SUSPICIOUS) && (elsewhere[event.visit] as number) < 1;
       const gain = event.prior + this.#eventGain(weighed, alpha, expected) + (event.visit < 0 ? 0 : (elsewhere[event.visit] as number));
       if (event.visit >= 0) spoilt[event.visit] = gain;
-      else this.#free = gain;
+      else free = logAdd(free, gain);
       if (gain > most) most = gain;
     }
     // The last of them is the meter, which has no words and open lines of its own.
@@ -331,7 +333,7 @@ export class Group {
       sum += together;
       for (const place of larger[k] as readonly number[]) share[order[place] as number] = (share[order[place] as number] as number) + together;
     }
-    if (this.#events.some(({ event }) => event.visit < 0)) sum += Math.exp(this.#free - most);
+    sum += Math.exp(free - most);
     for (let v = 0; v < spoilt.length; v++) {
       spoilt[v] = Math.exp((spoilt[v] as number) - most);
       sum += spoilt[v] as number;
@@ -400,7 +402,7 @@ export class Group {
   foreseen(column: Column): { variance: number; spare: number } {
     if (this.#last?.column === column) return this.#last;
     const { slopes, held } = column;
-    const model = modelVariance(column.look.step, this.#ailing && isFree(slopes, this.#cell * SPREAD_COUNT));
+    const model = modelVariance(column.look.step, isFree(slopes, this.#cell * SPREAD_COUNT) ? this.#ailing : "no");
     const variance = Math.max(1e-9, model + this.#varianceAlong(slopes, column.moved));
     this.#last = { column, variance, spare: held ? Math.sqrt(SPARE_MODEL ** 2 + Math.max(0, this.#varianceAlong(held.slopes, column.moved))) : 0 };
     return this.#last;

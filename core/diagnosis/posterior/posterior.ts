@@ -10,6 +10,7 @@ import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import type { Cleared } from "./cleared";
+import { cameDrained, isOfDrained, isRefilled } from "./drained";
 import { Frame, isMeterVolts } from "./frame";
 import { Group } from "./group";
 import { BELOW_SET, mixed } from "./held";
@@ -28,8 +29,16 @@ export interface Observation {
   noise: number;
 }
 
-/** Readings on their scales, each with where it was taken; those the engine does not weigh are left out. */
+/**
+ * Readings on their scales, each with where it was taken; those the engine does not weigh are left out, and so is what a battery
+ * showed that came in drained, once it has been charged.
+ */
 export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
+  const weighed = weighable(readings, population, meter);
+  return cameDrained(weighed, population.sheet) && isRefilled(weighed, population.sheet) ? weighed.filter((one) => !isOfDrained(one)) : weighed;
+}
+
+function weighable(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
   const weakest = weakestCells(readings, population.sheet);
   return readings.flatMap((reading, index): Observation[] => {
     if (reading.test === "battery.cell" && !weakest.has(index)) return [];
@@ -104,11 +113,16 @@ export class Posterior {
   readonly #logPriors: Float64Array;
   readonly #groups: Group[] = [];
   readonly #groupOf: Int32Array;
+  readonly #shares: Float64Array;
+  /** The battery came in drained, and was not charged yet. */
+  readonly drained: boolean;
 
   constructor(population: Population, priors: Float64Array, observations: readonly Observation[]) {
     this.#logPriors = priors.map(Math.log);
     this.population = population;
     this.observations = observations;
+    this.#shares = population.shares(observations);
+    this.drained = cameDrained(observations, population.sheet);
     this.#groupOf = new Int32Array(population.particles.length).fill(-1);
     let cells = population.cells.map((_, c) => c);
     for (const share of SCREENS) {
@@ -177,9 +191,9 @@ export class Posterior {
     const others: number[] = [];
     for (let j = 0; j < observations.length; j++) (isFigure(observations[j] as Observation, columns[j] as Column, first) ? active : others).push(j);
     const pattern = others.join();
-    const frame = frames.get(pattern) ?? new Frame(active, observations, columns, visitOfEach, spoilt.length - 1);
+    const frame = frames.get(pattern) ?? new Frame(active, observations, columns, { of: visitOfEach, meter: spoilt.length - 1, drained: this.drained });
     frames.set(pattern, frame);
-    const group = new Group(cell, frame, (population.hypotheses[h] as Hypothesis).ailing);
+    const group = new Group(cell, frame, population.hypotheses[h] as Hypothesis);
     this.#groups.push(group);
     const n = active.length;
     const { residual, share, held, spare } = scratch;
@@ -192,8 +206,8 @@ export class Posterior {
     const doubted = active.map((j) => doubt[j] as Float64Array);
     for (const i of members) {
       this.#groupOf[i] = this.#groups.length - 1;
-      const { hypothesis, share: part } = population.particles[i] as Population["particles"][number];
-      let log = (this.#logPriors[hypothesis] as number) + Math.log(part);
+      const { hypothesis } = population.particles[i] as Population["particles"][number];
+      let log = (this.#logPriors[hypothesis] as number) + Math.log(this.#shares[i] as number);
       for (let v = 0; v < elsewhere.length; v++) elsewhere[v] = allOpen[v] ? Math.log(SPOILT.allOpen) : 0;
       for (const j of others) {
         const observation = observations[j] as Observation;

@@ -20,6 +20,11 @@ export const SPOILT = { often: 0.01, shared: 0.6, allOpen: 0.4, open: 0.15 } as 
 export const ALIKE = { often: 0.08, volts: 0.3 } as const;
 /** How often a meter reads all volts wrong (its battery low, its jack worn), and by how much on a 12 V machine, V. */
 export const METER = { often: 0.015, volts: 0.7 } as const;
+/**
+ * How often a machine comes in with its battery drained past empty, whatever did it, and by how much its volts then lie below those of
+ * one that is only empty, V; in so many of them the volts fell together, in the others its figures say nothing.
+ */
+export const DRAINED = { often: 0.16, volts: 2, shared: 0.5 } as const;
 /** Of a particle's readings, this many most unlikely ones are tried as misread two at a time. */
 export const SUSPECTS = 6;
 /** Pairs are tried where leaving one reading out changes the logarithm of the likelihood by this: below it a pair is one in hundreds. */
