@@ -12,9 +12,10 @@ import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft, refill } from ".
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { billOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
-import { lookOf, lookOfReading } from "./population/look";
+import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
-import { observe, Posterior } from "./posterior/posterior";
+import { priorsOfDrained } from "./posterior/drained";
+import { observedIn, Posterior } from "./posterior/posterior";
 import { type Suspect, suspectsOf } from "./posterior/suspects";
 
 /** All that the engine is told of a job. */
@@ -118,8 +119,9 @@ const ALL_WRONG = 0.03;
 
 /** The engine's answer to a job. */
 export function advise(population: Population, facts: JobFacts): Advice {
-  const observations = observe(facts.readings, population, facts.meter);
-  const priors = population.priors(facts.history);
+  const { observations, drained } = observedIn(facts.readings, population, facts.meter);
+  const known = population.priors(facts.history);
+  const priors = drained ? priorsOfDrained(known, population.hypotheses) : known;
   const posterior = new Posterior(population, priors, observations);
   const { sets, indexOf } = remaining(population, facts.mended);
   const shares = population.shares([]);
@@ -141,7 +143,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   );
   const isGone = ({ reading }: Doubt): boolean => {
     const step = facts.readings[reading] as Reading;
-    return isSpoilt({ step, charged: step.charged === true }, bench.state);
+    // What a battery showed before its charge it shows no more.
+    return (isOfBattery(step.test) && !step.charged && bench.charged) || isSpoilt({ step, charged: step.charged === true }, bench.state);
   };
   const ahead = first.length > 0 ? first : proofLeft(facts, bench, population.sheet);
   const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
@@ -340,7 +343,7 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
 /** Below these odds no part leads. */
 const LEADING = 0.3;
 /** With the control readings right and no part leading, a machine is called healthy from these odds, and from so many times the likeliest part's. */
-const SOUND = { least: 0.4, ahead: 2 } as const;
+const SOUND = { least: 0.4, ahead: 1.7 } as const;
 /** Tests of which a machine called healthy has one reading each: the battery under load, the volts at speed, and with all loads on. */
 const CONTROLS: readonly (readonly { test: TestId; loads?: Step["loads"] }[])[] = [
   [{ test: "battery.crank" }, { test: "battery.load" }],
@@ -393,7 +396,7 @@ function clashes({ observations, misread }: Posterior): boolean {
 /** What has been done on the bench, for the ranking. */
 function benchOf(facts: JobFacts, population: Population): Bench {
   const { readings, mended } = facts;
-  const now = readings.filter((reading) => isSince(reading, mended));
+  const now = sinceCharge(readings).filter((reading) => isSince(reading, mended));
   const charged = now.some((reading) => reading.charged);
   const done = new Set<string>();
   for (const reading of now) {

@@ -42,10 +42,21 @@ describe.each(MACHINES)("a battery that came in drained, %s", (_, sheet) => {
     for (const { look } of after) expect(look.charged).toBe(true);
   });
 
-  test("what it showed before tells nothing once it has been charged", () => {
+  test("what it showed before tells nothing once it has been charged, but that something drained it", () => {
     const since = [rest(12.7, true), crank(10.6, true)];
-    const odds = (advice: Advice): unknown[] => advice.sets.map((one) => [one.what, one.odds.toFixed(3)]);
-    expect(odds(advised(rest(8.9), crank(3.1), ...since))).toEqual(odds(advised(...since)));
+    const [drained, never] = [advised(rest(8.9), crank(3.1), ...since), advised(...since)];
+    const oddsIn = ({ sets }: Advice, set: string): number => sets.find(({ what }) => what === set)?.odds ?? 0;
+    expect(oddsIn(drained, "")).toBeLessThan(0.3 * oddsIn(never, ""));
+    for (const { what, odds } of never.sets.filter(({ what, odds }) => what !== "" && odds > 0.05))
+      expect(oddsIn(drained, what) / oddsIn(drained, "charge")).toBeCloseTo(odds / oddsIn(never, "charge"), 1);
+  });
+
+  test("what was read before the charge is not asked for again, and what follows it was read of a charged battery", () => {
+    // Rest volts that go with nothing else: once the battery is charged nobody can read them again.
+    const after = advised(rest(14.9), crank(10.4), rest(12.7, true), crank(10.5, true));
+    expect(after.doubts.map(({ reading }) => reading)).not.toContain(0);
+    const fed = (charged: boolean): Advice => advised(rest(11.8), rest(12.7, true), { test: "regulator.feed", value: 12.4, charged });
+    expect(fed(false).sets).toEqual(fed(true).sets);
   });
 
   test("one that is as low after a full charge has a dead cell, and a partly dead one is thought of", () => {

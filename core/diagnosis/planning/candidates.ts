@@ -3,7 +3,7 @@ import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import type { Step } from "../../procedure/step";
 import type { ToolId } from "../../procedure/tools";
-import { type Look, lookOf, WEAKEST_CELL, weighedSteps } from "../population/look";
+import { isOfBattery, type Look, lookOf, mindsCharge, WEAKEST_CELL, weighedSteps } from "../population/look";
 import type { Population } from "../population/population";
 
 /** What decides which readings could be asked for at all. */
@@ -22,7 +22,6 @@ export interface Askable {
 const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid"];
 /** What must have been read before a step makes sense. */
 const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
-const CHARGED: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load", "battery.cell"];
 const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
 
 /** Whether a step is taken once more with everything hot: what has no engine to warm it is not. */
@@ -36,7 +35,7 @@ export function looksOf(sheet: Sheet, mended: readonly Part[]): Look[] {
   for (const step of [...weighedSteps(sheet), WEAKEST_CELL]) {
     const { test } = step;
     const heats = isHeated(step, sheet) ? [false, true] : [false];
-    for (const charged of CHARGED.includes(test) || test === "charge.volts" ? [false, true] : [false]) {
+    for (const charged of mindsCharge(test) ? [false, true] : [false]) {
       for (const hot of heats) {
         const look = lookOf(step, { mended, charged, hot });
         looks.set(look.key, look);
@@ -71,9 +70,8 @@ function allLooks(population: Population, bench: Askable): Look[] {
     if (before && !bench.tests.has(before)) continue;
     if (test === "fuse.continuity" && step.at !== population.sheet.fuses[0]?.id) continue;
     const state = { mended: bench.mended };
-    const battery = CHARGED.includes(test);
-    looks.push(lookOf(step, { ...state, charged: bench.charged && (battery || test === "charge.volts") }));
-    if (battery && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
+    looks.push(lookOf(step, { ...state, charged: bench.charged && mindsCharge(test) }));
+    if (isOfBattery(test) && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));
     if (isHeated(step, population.sheet)) looks.push(lookOf(step, { ...state, hot: true, charged: bench.charged && test === "charge.volts" }));
   }
   return looks;

@@ -80,6 +80,25 @@ export function isWeighed(test: TestId): boolean {
   return WEIGHED.includes(test);
 }
 
+/** Read of a battery by itself once more after a full charge. */
+const OF_BATTERY: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load", "battery.cell"];
+/** Volts that come from it, and those that charge it. */
+const FROM_BATTERY: readonly TestId[] = ["regulator.feed", "field.supply", "charge.volts"];
+
+export const isOfBattery = (test: TestId): boolean => OF_BATTERY.includes(test);
+
+/** True for a test that reads otherwise once the battery has been charged. */
+export const mindsCharge = (test: TestId): boolean => isOfBattery(test) || FROM_BATTERY.includes(test);
+
+/** Readings in the order taken, each marked as of a charged battery that was taken after one so marked: a charge is not undone by forgetting to say so. */
+export function sinceCharge(readings: readonly Reading[]): Reading[] {
+  let full = false;
+  return readings.map((reading) => {
+    full ||= reading.charged === true;
+    return full && !reading.charged && mindsCharge(reading.test) ? { ...reading, charged: true } : reading;
+  });
+}
+
 /** True for running volts with the lights off where those switch a winding in: charts are drawn with it. */
 function isUncharted({ test, loads }: Step, sheet: Sheet): boolean {
   return loads === "off" && test.startsWith("charge.") && familyOf(sheet.family).switchedLeads(leadsOf(sheet)).length > 0;

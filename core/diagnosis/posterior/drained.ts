@@ -1,6 +1,7 @@
 import { isDrained } from "../../battery/charge";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
+import type { Hypothesis } from "../population/hypotheses";
 import type { Look } from "../population/look";
 
 /** What is weighed of a battery by itself: drained past empty it shows neither what it is worth nor what drained it. */
@@ -49,6 +50,16 @@ export function isRefilled(taken: readonly Taken[], { battery, systemVolts }: Sh
     ({ look, at }) =>
       look.step.test === "battery.rest" && (look.charged || look.mended.includes("battery")) && at >= 0 && !isDrained(at, battery.chemistry, systemVolts),
   );
+}
+
+/** A machine with nothing the matter, not even a light left on, hardly ever lets its battery go so far: its odds are this part of what they were. */
+const SOUND_AND_DRAINED = 0.15;
+
+/** Prior odds of the hypotheses of a machine whose battery came in drained, summing to one. */
+export function priorsOfDrained(priors: Float64Array, hypotheses: readonly Hypothesis[]): Float64Array {
+  const leant = priors.map((prior, h) => (hypotheses[h]?.set === "" ? SOUND_AND_DRAINED * prior : prior));
+  const sum = leant.reduce((total, prior) => total + prior, 0);
+  return leant.map((prior) => prior / sum);
 }
 
 /** True for what a battery showed as it came in. */

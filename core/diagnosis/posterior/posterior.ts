@@ -7,7 +7,7 @@ import { type Column, SPREAD_COUNT } from "../population/column";
 import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
 import type { Cell } from "../population/lineup";
-import { type Look, lookOfReading, visitOf } from "../population/look";
+import { type Look, lookOfReading, sinceCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import type { Cleared } from "./cleared";
 import { cameDrained, isOfDrained, isRefilled } from "./drained";
@@ -34,13 +34,19 @@ export interface Observation {
  * showed that came in drained, once it has been charged.
  */
 export function observe(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
+  return observedIn(readings, population, meter).observations;
+}
+
+/** As {@link observe}, and whether the battery came in drained. */
+export function observedIn(readings: readonly Reading[], population: Population, meter: Meter): { observations: Observation[]; drained: boolean } {
   const weighed = weighable(readings, population, meter);
-  return cameDrained(weighed, population.sheet) && isRefilled(weighed, population.sheet) ? weighed.filter((one) => !isOfDrained(one)) : weighed;
+  const drained = cameDrained(weighed, population.sheet);
+  return { drained, observations: drained && isRefilled(weighed, population.sheet) ? weighed.filter((one) => !isOfDrained(one)) : weighed };
 }
 
 function weighable(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
   const weakest = weakestCells(readings, population.sheet);
-  return readings.flatMap((reading, index): Observation[] => {
+  return sinceCharge(readings).flatMap((reading, index): Observation[] => {
     if (reading.test === "battery.cell" && !weakest.has(index)) return [];
     const asked = lookOfReading(reading, population.sheet);
     if (!asked || !population.knows(asked.look)) return [];
