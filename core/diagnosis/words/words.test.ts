@@ -93,9 +93,9 @@ describe("why a reading is worth taking", () => {
 
   test("says what has to be waited for, heat and a full charge", () => {
     const hot = { step: { test: "charge.volts" }, hot: true, charged: false } as Suggestion["look"];
-    expect(reasonFor(suggestion({ hands: 1, clock: 11, look: hot }), SHUNT)).toMatch(/1 min and 1 to get there, 10 of waiting; with the engine hot\.$/);
+    expect(reasonFor(suggestion({ hands: 1, clock: 11, look: hot }), SHUNT)).toMatch(/1 min and 1 to get there, 10 min of waiting; with the engine hot\.$/);
     const charged = { step: { test: "battery.crank" }, hot: false, charged: true } as Suggestion["look"];
-    expect(reasonFor(suggestion({ hands: 5, clock: 245, look: charged }), SHUNT)).toMatch(/, 240 of waiting; after a full charge\.$/);
+    expect(reasonFor(suggestion({ hands: 5, clock: 245, look: charged }), SHUNT)).toMatch(/, 4 h of waiting; after a full charge\.$/);
   });
 
   test("a reading on which everything hangs is named as that, whatever it splits", () => {

@@ -61,7 +61,7 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
         : splits
           ? `Splits ${short(splits[0], of)} from ${short(splits[1], of)}`
           : "Makes what is known firmer";
-  const waits = clock - hands >= 1 ? `, ${Math.round(clock - hands)} of waiting` : "";
+  const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
   return `${head}; ${time}${before}.`;
