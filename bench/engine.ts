@@ -61,6 +61,7 @@ for (const sheet of DEMO_SHEETS) {
     done: new Set<string>(),
     tests: new Set(readings.map(({ test }) => test as TestId)),
     charged: false,
+    carries: false,
     mended: [],
     prices: ASSUMED_PRICES,
     ohmsResolution: 0.1,

@@ -7,6 +7,7 @@ import type { TestId } from "../procedure/catalogue";
 import { beginningOf, type State, worked } from "../procedure/moves";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
+import { isNumber } from "../units";
 import { decide, named, plattCalibrated } from "./decision";
 import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
@@ -414,6 +415,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     done,
     tests: new Set(readings.map(({ test }) => test as TestId)),
     charged,
+    carries: carriesIn(now, population.sheet),
     mended,
     prices: facts.prices,
     ohmsResolution: facts.meter.ohmsResolution,
@@ -422,6 +424,15 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     spent: worked(now, facts.restHours, beginningOf(population.sheet)).hands,
     state: stateAfter(facts, now, beginningOf(population.sheet)),
   };
+}
+
+/** Volts under way from which a machine carries its loads, and those above which its unit holds nothing, on 12 V. */
+const CARRIES = [13.4, 15.2] as const;
+
+/** True where charging volts were read at speed, all of them right. */
+function carriesIn(readings: readonly Reading[], { systemVolts }: Population["sheet"]): boolean {
+  const volts = readings.flatMap(({ test, rpm, value }) => (test === "charge.volts" && rpm !== "idle" && isNumber(value) ? [value / (systemVolts / 12)] : []));
+  return volts.length > 0 && volts.every((at) => at >= CARRIES[0] && at <= CARRIES[1]);
 }
 
 /** How the machine stands: as the readings since the last repair left it. What was opened before it is open still. */

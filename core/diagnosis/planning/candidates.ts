@@ -13,6 +13,8 @@ export interface Askable {
   /** Tests read so far, in any state. */
   tests: ReadonlySet<TestId>;
   charged: boolean;
+  /** Charging volts were read under way, and all of them were right. */
+  carries: boolean;
   mended: readonly Part[];
   /** What the shop has beside a multimeter. */
   tools: readonly ToolId[];
@@ -54,7 +56,7 @@ export function candidates(population: Population, bench: Askable): Look[] {
     byState = new Map();
     LOOKS.set(population, byState);
   }
-  const state = `${bench.charged}${bench.tests.has("drain.current")}${bench.mended.join()}${bench.tools.join()}`;
+  const state = `${bench.charged}${bench.carries}${bench.tests.has("drain.current")}${bench.mended.join()}${bench.tools.join()}`;
   const all = byState.get(state) ?? allLooks(population, bench);
   byState.set(state, all);
   return all.filter((look) => !bench.done.has(look.key) && population.knows(look));
@@ -69,6 +71,8 @@ function allLooks(population: Population, bench: Askable): Look[] {
     const before = AFTER[test];
     if (before && !bench.tests.has(before)) continue;
     if (test === "fuse.continuity" && step.at !== population.sheet.fuses[0]?.id) continue;
+    // A field is fed in full past its regulator to see what is missing: where nothing is, that only stresses the machine.
+    if (test === "field.fullField" && bench.carries) continue;
     const state = { mended: bench.mended };
     looks.push(lookOf(step, { ...state, charged: bench.charged && mindsCharge(test) }));
     if (isOfBattery(test) && !bench.charged && bench.mended.length === 0) looks.push(lookOf(step, { ...state, charged: true }));

@@ -34,6 +34,7 @@ function benchOf(over: Partial<Bench> = {}): Bench {
     done: new Set(),
     tests: new Set(),
     charged: false,
+    carries: false,
     mended: [],
     prices: ASSUMED_PRICES,
     ohmsResolution: 0.1,

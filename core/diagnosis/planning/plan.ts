@@ -55,7 +55,7 @@ export interface Suggestion {
  * Points of one visit tell partly the same; so do the visits of one stay. Many points that all tell whether a unit leaks are worth no
  * more than a few times what the visit tells by whether any of them is remarkable.
  */
-const SHARED = { points: 0.7, most: 1.4, visits: 0.75 } as const;
+const SHARED = { points: 0.7, most: 2.5, visits: 0.75 } as const;
 /**
  * A reading is asked for while it is worth this share of its labour: what is learnt beside it, and by those after it, pays the rest. Of
  * a machine whose sheet leaves open how it is made, that is more: its readings measure the machine as well.
@@ -227,6 +227,8 @@ function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, l
   const has = (one: Stay, test: TestId): boolean => one.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
   const parts = testOf(first.look.step.test).setUp.unplug.length > 0;
   let lost = parts && !bench.tests.has("charge.volts") && stays.some((other) => has(other, "charge.volts")) ? LOST.unproven : 0;
+  // It charges, and goes flat all the same: the draw is read with everything joined, before any plug is parted.
+  if (parts && bench.carries && !has(stay, "drain.current") && stays.some((other) => has(other, "drain.current"))) lost += LOST.unproven;
   for (const { visits } of stays) {
     for (const visit of visits) {
       const { look } = visit.looks[0] as Weighed;

@@ -26,6 +26,7 @@ const OPENS = 1e6;
 
 const CHARGE: readonly Spread[] = [
   "emf",
+  "output",
   "henries",
   "setVolts",
   "droop",

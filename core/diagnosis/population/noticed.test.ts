@@ -90,3 +90,15 @@ describe.each([
     expect(oddsOf(falls, "wiring")).toBeLessThan(0.2);
   });
 });
+
+test("a field is not fed in full past its regulator while the machine carries its loads", () => {
+  const sheet = sheetOf("tidewright-farway-29");
+  const run = (loads: "normal" | "all", value: number): Written => ({ test: "charge.volts", rpm: sheet.testRpm, loads, value });
+  const asked = (...readings: Written[]): boolean => advise(populationOf(sheet), jobFacts(readings)).next.some(({ step }) => step.test === "field.fullField");
+  const battery: Written[] = [
+    { test: "battery.rest", value: 12.6 },
+    { test: "battery.crank", value: 10.2 },
+  ];
+  expect(asked(...battery, run("normal", 14.2), run("all", 13.9))).toBe(false);
+  expect(asked(...battery, run("normal", 12.2), run("all", 11.9))).toBe(true);
+});

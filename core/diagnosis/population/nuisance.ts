@@ -7,6 +7,8 @@
 export const SPREADS = {
   /** Logarithms of the magnets' strength, copper, inductance. */
   emf: 0.1,
+  /** Logarithm of what a generator with a fault in coils, plug or unit still gives, against its charts: how bad the rest of it is nobody knows. */
+  output: 0.1,
   ohms: 0.13,
   henries: 0.12,
   /** The same of a second winding against the first, where the two are not wound alike: nought unless a build has such. */
@@ -18,7 +20,7 @@ export const SPREADS = {
   droop: 0.2,
   /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */
   loads: 0.2,
-  batteryOhms: 0.32,
+  batteryOhms: 0.27,
   crank: 0.25,
   /** Logarithm of the starter cable's resistance. */
   cable: 0.2,

@@ -170,6 +170,11 @@ export class Subject extends AtRest {
   readonly #least: number;
   readonly #both: { winding: SetFault; diode: SetFault } | undefined;
 
+  /** True where a fault sits in coils, plug or unit. */
+  get isCharted(): boolean {
+    return this.windings.length + this.unit.length > 0;
+  }
+
   /** True while there is a unit that can hold back at its set point. */
   get controls(): boolean {
     return this.state.unit.gates === "control" && !this.state.unit.senseOpen && !unitOf(this.state.family).inLead;
@@ -228,7 +233,7 @@ export class Subject extends AtRest {
     const leaks = of === "held" && this.#least > 0;
     const samples = this.curves[speed][leaks ? "full" : of];
     if (!samples) return 0;
-    const strength = this.strength * Math.exp(z.emf ?? 0) * (leaks ? this.#leastExcited : 1);
+    const strength = this.strength * Math.exp((z.emf ?? 0) + (this.isCharted ? (z.output ?? 0) : 0)) * (leaks ? this.#leastExcited : 1);
     const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts, strength, turn);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
   }

@@ -1,6 +1,8 @@
 import type { TestId } from "../../procedure/catalogue";
+import { stepKey } from "../../procedure/step";
 import type { Column } from "../population/column";
 import { type Ailing, gaugeOf, modelVariance } from "../population/gauges";
+import { isOfBattery, type Look } from "../population/look";
 import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
 import { ALIKE, DRAINED, METER, MISREAD, SPOILT } from "./slips";
@@ -55,7 +57,7 @@ export class Frame {
     this.noise = Float64Array.from(read, ({ noise }) => noise ** 2);
     const models = (ailing: Ailing): Float64Array => Float64Array.from(read, ({ look }) => modelVariance(look.step, ailing));
     this.models = { no: models("no"), generator: models("generator"), coils: models("coils") };
-    this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (other.look.key === look.key ? [b] : [])));
+    this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
     this.outside = this.broad.map((broad) => Math.log(MISREAD / (1 - MISREAD)) + broad);
     this.events = eventsOf(
@@ -64,6 +66,18 @@ export class Frame {
       visits,
     );
   }
+}
+
+/** True for the same reading taken again; of what does not hang on the battery a charge between the two makes no new one. */
+function isRepeat(one: Look, other: Look): boolean {
+  if (one.key === other.key) return true;
+  return (
+    one.step.test === other.step.test &&
+    !isOfBattery(one.step.test) &&
+    stepKey(one.step) === stepKey(other.step) &&
+    one.hot === other.hot &&
+    one.mended.join() === other.mended.join()
+  );
 }
 
 /** Volts at rest and under way: a meter that reads wrong is off on both. */
