@@ -58,7 +58,7 @@ const UNKNOWN = {
   henries: 0.22,
   setVolts: 0.28,
   openVolts: 0.12,
-  batteryOhms: 0.34,
+  batteryOhms: 0.38,
   crank: 0.32,
   cable: 0.35,
   wires: 0.65,

@@ -1,3 +1,5 @@
+import { drainLimitOf } from "../../machine/printed";
+import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { offScale } from "./gauges";
 import { type Look, lookOf, weighedSteps } from "./look";
@@ -31,9 +33,11 @@ const IDLING: Notice = { low: [12.9, 12.2] };
 const between = (value: number, [from, sure]: readonly [number, number]): number => Math.min(1, Math.max(0, (value - from) / (sure - from)));
 
 /** How surely a figure at a look is noticed, 0 to 1. @param at on the test's scale */
-function noticeOf({ step: { test, rpm } }: Look, at: number, systemVolts: number): number {
-  const { low, high } = rpm === "idle" ? IDLING : (NOTICED[test] ?? {});
-  const figure = offScale(test, at) / (test === "drain.current" ? 1 : systemVolts / 12);
+function noticeOf({ step: { test, rpm } }: Look, at: number, sheet: Sheet): number {
+  const limit = test === "drain.current" ? drainLimitOf(sheet) : undefined;
+  // Where a limit is printed a draw is held against it.
+  const { low, high }: Notice = rpm === "idle" ? IDLING : limit ? { high: [limit, 3 * limit] } : (NOTICED[test] ?? {});
+  const figure = offScale(test, at) / (test === "drain.current" ? 1 : sheet.systemVolts / 12);
   return Math.max(low ? between(-figure, [-low[0], -low[1]]) : 0, high ? between(figure, high) : 0);
 }
 
@@ -57,7 +61,7 @@ export function showingsOf(population: Population): Showing[] {
   return looks.flatMap((look): Showing[] => {
     if (!population.knows(look)) return [];
     const { at, open } = population.column(look);
-    const shown = Float64Array.from(particles, (_, i) => ((open[i] as number) > 0.5 ? 0 : noticeOf(look, at[i] as number, sheet.systemVolts)));
+    const shown = Float64Array.from(particles, (_, i) => ((open[i] as number) > 0.5 ? 0 : noticeOf(look, at[i] as number, sheet)));
     return [{ look, shown }];
   });
 }
@@ -81,7 +85,7 @@ export function noticedIn(population: Population, readings: readonly { look: Loo
   const shows = new Float64Array(particles.length);
   for (const { look, shown } of showings) {
     const read = readings.findLast((one) => !Number.isNaN(one.at) && sameMoment(one.look, look));
-    const seen = read && noticeOf(look, read.at, sheet.systemVolts);
+    const seen = read && noticeOf(look, read.at, sheet);
     for (let i = 0; i < shows.length; i++) shows[i] = Math.max(shows[i] as number, seen ?? (shown[i] as number));
   }
   const owed = hypotheses.map(({ set }) => showings.length === 0 || set === "" || set === "charge");

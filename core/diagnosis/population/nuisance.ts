@@ -20,7 +20,7 @@ export const SPREADS = {
   droop: 0.2,
   /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */
   loads: 0.2,
-  batteryOhms: 0.27,
+  batteryOhms: 0.32,
   crank: 0.25,
   /** Logarithm of the starter cable's resistance. */
   cable: 0.2,
