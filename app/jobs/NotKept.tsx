@@ -5,6 +5,7 @@ import { checkEntry } from "../../core/procedure/entry";
 import { stepTitle } from "../../core/procedure/step";
 import { WAITS } from "../../core/procedure/waits";
 import { formatQuantity } from "../../core/units";
+import { useDraft } from "../bench/useDraft";
 import { entryId, type JobEntry, newId } from "./entry";
 import type { Sent } from "./outbox";
 
@@ -47,14 +48,25 @@ export function Refused({ sent, drop }: { sent: readonly Sent[]; drop: (id: stri
 
 /** One entry that the store would not keep: why not, the figure to be put right and sent again, and a way to set it aside. */
 function NotKept({ entry, error, drop }: { entry: JobEntry; error: string | undefined; drop: (id: string, instead?: JobEntry) => void }) {
-  const [text, setText] = useState(entry.kind === "reading" ? String(entry.reading.value) : "");
+  // The page may turn to another screen while it is being typed.
+  const [typed, setTyped] = useDraft(`refused.${entryId(entry)}`);
+  const [changed, setChanged] = useState(false);
+  const text = typed === "" && !changed && entry.kind === "reading" ? String(entry.reading.value) : typed;
+  const change = (next: string): void => {
+    setChanged(true);
+    setTyped(next);
+  };
+  const takeOff = (instead?: JobEntry): void => {
+    setTyped("");
+    drop(entryId(entry), instead);
+  };
   const [problem, setProblem] = useState<string>();
   const again = (event: React.FormEvent): void => {
     event.preventDefault();
     if (entry.kind !== "reading") return;
     const checked = checkEntry(text, entry.reading.test);
     if (!checked.ok) return setProblem(checked.error);
-    drop(entry.reading.id, { kind: "reading", reading: { ...entry.reading, id: newId(), value: checked.value } });
+    takeOff({ kind: "reading", reading: { ...entry.reading, id: newId(), value: checked.value } });
   };
   return (
     <form onSubmit={again} role="alert" className="border-copper mb-3 flex flex-wrap items-center gap-3 border-2 p-2" noValidate>
@@ -65,14 +77,14 @@ function NotKept({ entry, error, drop }: { entry: JobEntry; error: string | unde
         <>
           <label className="flex items-center gap-2">
             <span className="sr-only">{stepTitle(entry.reading)}, put right</span>
-            <input value={text} onChange={(event) => setText(event.target.value)} className="border-hair bg-sheet num min-h-10 w-24 border px-2" />
+            <input value={text} onChange={(event) => change(event.target.value)} className="border-hair bg-sheet num min-h-10 w-24 border px-2" />
           </label>
           <button type="submit" className="btn min-h-10">
             Send again
           </button>
         </>
       ) : null}
-      <button type="button" className="btn min-h-10" onClick={() => drop(entryId(entry))}>
+      <button type="button" className="btn min-h-10" onClick={() => takeOff()}>
         Set aside
       </button>
     </form>
