@@ -14,7 +14,7 @@ import { marksOf } from "../core/diagnosis/words/marks";
 import { partNamesOf } from "../core/machine/families/registry";
 import { FAULTS, type FaultId } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
-import { REPAIRS } from "../core/machine/repairs";
+import { REPAIRS } from "../core/machine/repairs/repairs";
 import { testOf } from "../core/procedure/catalogue";
 import { PRECEDENCE } from "../core/procedure/cautions";
 import { isBad, type JudgedReading, judgedWords } from "../core/procedure/judge";

@@ -9,7 +9,7 @@ import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId } from "../../core/machine/faults";
 import type { Loose } from "../../core/machine/loose";
 import { PARTS } from "../../core/machine/part";
-import { REPAIRS } from "../../core/machine/repairs";
+import { REPAIRS } from "../../core/machine/repairs/repairs";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { type Controls, controlsOf } from "../../core/procedure/controls";
 import { isBad, judgedWords } from "../../core/procedure/judge";

@@ -13,6 +13,26 @@ export interface Coil {
   henries: number;
 }
 
+/**
+ * A coil with a share of its turns shorted, seen from its ends: the shorted turns are a loaded secondary, they take EMF from the rest
+ * and add their reflected resistance. @param omega angular frequency; nought at rest, where copper alone counts
+ */
+export function turnsShorted<C extends Omit<Coil, "from" | "to">>(coil: C, share: number, omega: number): C {
+  const coupling = 0.75;
+  const [x, r] = [omega * share * share * coil.henries, share * coil.ohms + 0.003];
+  const size = x * x + r * r;
+  const m = omega * coupling * share * (1 - share) * coil.henries;
+  const rest = { peak: coil.peak * (1 - share), ohms: coil.ohms * (1 - share), henries: coil.henries * (1 - share) ** 2 };
+  const [er, ei] = [rest.peak - (m * x * share * coil.peak) / size, (-m * r * share * coil.peak) / size];
+  return {
+    ...coil,
+    peak: Math.hypot(er, ei),
+    phase: coil.phase + Math.atan2(ei, er),
+    ohms: rest.ohms + (omega > 0 ? (m * m * r) / size : 0),
+    henries: Math.max(0.05 * rest.henries, rest.henries - (omega > 0 ? (m * m * x) / size / omega : 0)),
+  };
+}
+
 export interface Link {
   from: number;
   to: number;

@@ -41,6 +41,8 @@ export interface Faults {
   slip: number;
   open: number;
   short: [leg: number, share: number] | undefined;
+  /** Share of the turns shorted in every winding. */
+  burnt: number;
   touch: [leg: number, along: number, ohms: number] | undefined;
   bridge: [leg: number, ohms: number] | undefined;
   turns: number;
@@ -89,6 +91,7 @@ export const SOUND = (legs = 3): Faults => ({
   slip: 1,
   open: -1,
   short: undefined,
+  burnt: 0,
   touch: undefined,
   bridge: undefined,
   turns: 1,
@@ -160,6 +163,17 @@ export const KINDS: Kind[] = [
     weight: 7,
     fill: "low",
     set: (f, c, leg) => Object.assign(f, { touch: [leg, c.between(0.05, 0.95), c.decades(0.03, 20_000)] }),
+  },
+  // Varnish burnt off everywhere: turns gone in every winding, which mostly touch the core by then.
+  {
+    name: "burnt",
+    part: "stator",
+    weight: 3,
+    fill: "low",
+    set: (f, c, leg) => {
+      f.burnt = c.between(0.04, 0.45);
+      if (c.yes(0.65)) f.touch = [leg, c.between(0.05, 0.95), c.decades(0.03, 30)];
+    },
   },
   { name: "bridged", part: "stator", weight: 1, fill: "low", set: (f, c, leg) => Object.assign(f, { bridge: [leg, c.decades(0.03, 3)] }) },
   { name: "opens hot", part: "stator", weight: 2.5, fill: "low", set: (f, _c, leg) => Object.assign(f, { hotOpen: leg }) },

@@ -172,12 +172,13 @@ export class OneMachine extends Machine {
         coils.push({ from, to, ...part, ohms: 1e8 });
         return;
       }
-      if (f.short && hit(f.short[0])) {
+      const s = f.burnt || (f.short && hit(f.short[0]) ? f.short[1] : 0);
+      if (s > 0) {
         // Shorted turns take their share of EMF and copper with them and damp the rest.
-        const left = 1 - f.short[1];
-        const damped = omega > 0 ? 0.85 : 1;
-        coils.push({ from, to, peak: part.peak * left * damped, phase: 0, ohms: part.ohms * left * (omega > 0 ? 1.3 : 1), henries: part.henries * left ** 2 });
-        return;
+        const left = 1 - s;
+        part.peak *= left * (omega > 0 ? 0.85 : 1);
+        part.ohms *= left * (omega > 0 ? 1.3 : 1);
+        part.henries *= left ** 2;
       }
       const cut = f.touch && hit(f.touch[0]) ? f.touch[1] : f.bridge ? 0.5 : 0;
       if (cut === 0) {

@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { CATALOGUE, testOf } from "../../core/procedure/catalogue";
 import { THREE_PHASE_SHEETS } from "../../demo/sheets";
 import { Chance } from "./chance";
+import { turnsShorted } from "./dynamo";
 import { type Asked, type Faults, KINDS, SOUND } from "./kinds";
 import { type Played, play, Talker } from "./player";
 import { report } from "./report";
@@ -125,6 +126,14 @@ describe("what its mechanics read", () => {
     for (const at of ["B->2", "2>B-"]) expect(diode(at, open)).toBe("OL");
     const short = withFault(({ upper }) => upper.fill("short"));
     for (const at of ["3>B+", "B+>3"]) expect(diode(at, short)).toBeLessThan(0.05);
+  });
+
+  test("turns shorted in a coil take more of its volts under way than their share, and of its ohms at rest just that", () => {
+    const coil = { peak: 40, phase: 0, ohms: 0.3, henries: 4e-4 };
+    expect(turnsShorted(coil, 0.2, 0)).toMatchObject({ ohms: 0.3 * 0.8, phase: 0 });
+    const under = turnsShorted(coil, 0.2, 4000);
+    expect(under.peak).toBeLessThan(0.8 * coil.peak);
+    expect(under.henries).toBeLessThan(coil.henries);
   });
 
   test("a series unit's switched half shows the open line, sound or open", () => {

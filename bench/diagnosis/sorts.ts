@@ -31,11 +31,13 @@ const BELT: Kind[] = [
  * Unit and windings of grounded coils: nothing that touches the case is a fault there, what they give comes home through the engine and
  * not by the unit's ground, and the one way through the unit is the first coil's, upward.
  */
-const GROUNDED = without("touches case", "bridged", "half dead", "leg of unit dead", "two diodes open", "inner ground", "ground wire").map((kind): Kind => {
-  if (kind.name === "diode open") return { ...kind, set: (f) => f.upper.splice(0, 1, "open") };
-  if (kind.name === "diode shorted") return { ...kind, set: (f) => f.upper.splice(0, 1, "short") };
-  return kind.name === "leaks" ? { ...kind, set: (f, c) => Object.assign(f, { leak: [0, c.decades(20, 1200)] }) } : kind;
-});
+const GROUNDED = without("touches case", "burnt", "bridged", "half dead", "leg of unit dead", "two diodes open", "inner ground", "ground wire").map(
+  (kind): Kind => {
+    if (kind.name === "diode open") return { ...kind, set: (f) => f.upper.splice(0, 1, "open") };
+    if (kind.name === "diode shorted") return { ...kind, set: (f) => f.upper.splice(0, 1, "short") };
+    return kind.name === "leaks" ? { ...kind, set: (f, c) => Object.assign(f, { leak: [0, c.decades(20, 1200)] }) } : kind;
+  },
+);
 const UNIT_LESS = GROUNDED.filter(({ part }) => part !== "regulator");
 /** Five wires, of which three are phases: what sits in a phase is drawn on one of those. */
 const ALTERNATOR = without("weak magnets", "wrong stator").map(
@@ -46,6 +48,7 @@ const GENERATOR = without(
   "winding open",
   "turns shorted",
   "touches case",
+  "burnt",
   "bridged",
   "opens hot",
   "wrong stator",

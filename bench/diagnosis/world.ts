@@ -1,6 +1,6 @@
 import { StoredBattery } from "./battery";
 import { Chance } from "./chance";
-import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, unloaded } from "./dynamo";
+import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, turnsShorted, unloaded } from "./dynamo";
 import { type Asked, draw, type Faults, type Fill, type Hidden, type Label, SAID, type SheetData, SOUND, type Sort, THREE_LEGS } from "./kinds";
 import { diodeShown, found, LETTING, misread, round, spoiltBy } from "./shown";
 
@@ -176,7 +176,7 @@ export class Machine {
     const middles: number[] = [];
     for (const leg of [0, 1, 2]) {
       const [from, to] = [pin(leg), delta ? pin((leg + 1) % 3) : neutral];
-      const part = {
+      const whole = {
         peak: (delta ? linePeak : linePeak / Math.sqrt(3)) * (this.own.legs[leg] as number),
         phase: (-TAU * leg) / 3,
         ohms: (delta ? 1.5 : 0.5) * pairOhms * (this.own.legs[leg] as number),
@@ -184,30 +184,12 @@ export class Machine {
       };
       const broken = f.open === leg || (warm && f.hotOpen === leg);
       if (broken) {
-        coils.push({ from, to, ...part, ohms: 1e8 });
+        coils.push({ from, to, ...whole, ohms: 1e8 });
         middles.push(from);
         continue;
       }
-      if (f.short?.[0] === leg) {
-        // The shorted turns are a loaded secondary: they take EMF from the rest and add their reflected resistance.
-        const s = f.short[1];
-        const k = 0.75;
-        const [x, r] = [omega * s * s * part.henries, s * part.ohms + 0.003];
-        const size = x * x + r * r;
-        const m = omega * k * s * (1 - s) * part.henries;
-        const rest = { peak: part.peak * (1 - s), ohms: part.ohms * (1 - s), henries: part.henries * (1 - s) ** 2 };
-        const [er, ei] = [rest.peak - (m * x * s * part.peak) / size, (-m * r * s * part.peak) / size];
-        coils.push({
-          from,
-          to,
-          peak: Math.hypot(er, ei),
-          phase: part.phase + Math.atan2(ei, er),
-          ohms: rest.ohms + (rpm > 0 ? (m * m * r) / size : 0),
-          henries: Math.max(0.05 * rest.henries, rest.henries - (omega > 0 ? (m * m * x) / size / omega : 0)),
-        });
-        middles.push(from);
-        continue;
-      }
+      const s = f.burnt || (f.short?.[0] === leg ? f.short[1] : 0);
+      const part = s > 0 ? turnsShorted(whole, s, omega) : whole;
       const cut = f.touch?.[0] === leg ? f.touch[1] : f.bridge && (f.bridge[0] === leg || (f.bridge[0] + 1) % 3 === leg) ? 0.5 : 0;
       if (cut === 0) {
         coils.push({ from, to, ...part });

@@ -9,7 +9,7 @@ import type { Sheet } from "../machine/sheet";
 import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
 import { type Reading, type Step, stepKey } from "../procedure/step";
-import { advise, type JobFacts } from "./advice";
+import { type Advice, advise, type JobFacts } from "./advice";
 import { ASSUMED_PRICES, billOf, lossOf } from "./planning/prices";
 import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { weighedSteps } from "./population/look";
@@ -370,6 +370,24 @@ describe("words", () => {
     expect(marksOf(advice, readings.length).stator).toBe("condemned");
     expect(marksOf(advise(populationOf(sheet), facts()), 0).stator).toBe("unseen");
   });
+});
+
+test("a touch beside no charge: with its AC gone the stator is burnt and the unit is left alone, with all of it the unit is dead as well", () => {
+  const sheet = sheetOf("corvane-ferrel-650");
+  const readings: Reading[] = [
+    { test: "battery.rest", value: 12 },
+    { test: "battery.crank", value: 9.6 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 12.2 },
+    ...["1", "2", "3"].map((at): Omit<Reading, "id"> => ({ test: "stator.toGround", at, value: 0.6 })),
+  ].map((reading, k) => ({ ...reading, id: `r${k}` }) as Reading);
+  const withAc = (volts: number): Advice => {
+    const ac = ["1-2", "2-3", "3-1"].map((at): Reading => ({ id: at, test: "stator.acVolts", at, rpm: 5000, value: volts }));
+    return advise(populationOf(sheet), facts({ readings: [...readings, ...ac] }));
+  };
+  const [gone, there] = [withAc(20), withAc(61)];
+  expect(gone.decision.set).toBe("stator");
+  expect(gone.decision.odds).toBeGreaterThan(0.75);
+  expect(there.sets[0]?.what).toBe("regulator+stator");
 });
 
 test("a series unit's dead diode that costs its machine nothing that a meter shows is called healthy, and nothing is bought for it", () => {

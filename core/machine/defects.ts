@@ -57,6 +57,12 @@ const noField =
   ({ family }: Sheet): string | undefined =>
     familyOf(family).field?.part === part ? undefined : `it has no field winding in its ${part}`;
 const noMagnets = ({ family }: Sheet): string | undefined => (familyOf(family).field ? "no magnets excite it" : undefined);
+const oneCoil = (sheet: Sheet): string | undefined => {
+  const { coils, turning } = familyOf(sheet.family);
+  const turn = turning?.(leadsOf(sheet)) ?? [];
+  const still = coils({ sheet, winding: "wye" }).filter(({ lead }) => !turn.includes(lead));
+  return still.length > 1 ? undefined : "it has not several windings that stand still";
+};
 const noArmature = ({ family, legs }: Sheet): string | undefined =>
   familyOf(family).turning?.(leadsOf({ legs })).length ? undefined : "it has no armature and no cut-out";
 const noBelt = (sheet: Sheet): string | undefined => (isBelted(sheet) ? undefined : "no belt turns its generator");
@@ -162,6 +168,13 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: fraction("turns shorted", 0.35, 0.02, 0.98),
     apply: (state, seat) => {
       windingOf(state, seat).shorted = seat.severity;
+    },
+  },
+  "stator.burnt": {
+    unfit: oneCoil,
+    severity: fraction("turns shorted in each winding", 0.25, 0.02, 0.9),
+    apply: (state, { severity }) => {
+      for (const one of state.windings) one.shorted = Math.max(one.shorted, severity);
     },
   },
   "stator.winding-grounded": {

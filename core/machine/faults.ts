@@ -9,7 +9,7 @@ interface Fault {
 
 const row = <Id extends string>(id: Id, part: Part, title: string): Fault & { id: Id } => ({ id, part, title });
 
-/** The vocabulary of every verdict; the ids are part of the case file's contract. What each asks of the repair stands in `repairs.ts`. */
+/** The vocabulary of every verdict; the ids are part of the case file's contract. What each asks of the repair stands in `repairs/`. */
 export const FAULTS = [
   row("battery.discharged", "battery", "Flat, not yet proved"),
   row("battery.sulphated", "battery", "Worn out: it rests well and falls under load"),
@@ -18,6 +18,7 @@ export const FAULTS = [
   row("stator.winding-open", "stator", "A winding is open"),
   row("stator.turns-shorted", "stator", "Turns shorted in a winding"),
   row("stator.winding-grounded", "stator", "A winding touches the engine case"),
+  row("stator.burnt", "stator", "The stator is burnt: turns shorted in every winding"),
   row("regulator.diode-open", "regulator", "A diode is open"),
   row("regulator.diode-shorted", "regulator", "A diode or a shunt switch is shorted"),
   row("regulator.diode-leaky", "regulator", "A diode leaks backwards and drains the battery"),

@@ -4,7 +4,7 @@ import { CAUTIONS } from "../procedure/cautions";
 import { FAMILY_IDS } from "./families/registry";
 import { FAULTS, faultOf } from "./faults";
 import { PARTS } from "./part";
-import { REPAIRS } from "./repairs";
+import { REPAIRS } from "./repairs/repairs";
 import { parseSheet, type Sheet } from "./sheet";
 import { isUnlisted, unlistedSheet } from "./unlisted";
 import { wireName } from "./wire";

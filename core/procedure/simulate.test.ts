@@ -147,6 +147,21 @@ describe("what faults look like follows from the circuit", () => {
     expect(Math.min(...ac)).toBeLessThan(0.85 * Math.max(...ac));
   });
 
+  test("a burnt stator gives less of everything, alike on every pair", () => {
+    const burnt: SetFault[] = [{ fault: "stator.burnt", severity: 0.3 }];
+    const [sound, ac] = [take(wye, [], "stator.acVolts", fast), take(wye, burnt, "stator.acVolts", fast)] as [number[], number[]];
+    // Shorted turns carry a current of their own against the magnets: far more is lost than their share.
+    for (const [k, volts] of ac.entries()) expect(volts).toBeLessThan(0.5 * (sound[k] as number));
+    expect(Math.max(...ac) - Math.min(...ac)).toBeLessThan(0.02 * Math.max(...ac));
+    const ohms = take(wye, burnt, "stator.resistance") as number[];
+    for (const [k, pair] of (take(wye, [], "stator.resistance") as number[]).entries()) expect(ohms[k]).toBeLessThan(pair);
+    expect(take(wye, burnt, "stator.toGround")).toEqual(["OL", "OL", "OL"]);
+    const [carried, whole] = [burnt, []].map(
+      (faults) => take(wye, faults, "charge.volts", ({ rpm, loads }) => rpm === 5000 && loads === "all")[0] as number,
+    ) as [number, number];
+    expect(carried).toBeLessThan(whole - 0.3);
+  });
+
   test("an upper diode shorted beside a firing shunt shorts the battery: the fuse melts, and that is said", () => {
     const step: Step = { test: "charge.volts", rpm: 5000, loads: "normal" };
     const { notes } = simulateStep(wye, conditionOf([{ fault: "regulator.diode-shorted", at: "1>B+" }]), step, METER);

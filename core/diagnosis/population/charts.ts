@@ -32,6 +32,7 @@ export type Atlas = Record<string, Chart>;
 /** Severities at which a fault's charts are drawn; what lies between is interpolated. Ohms are spaced by decades. */
 export const GRADES: Partial<Record<FaultId, readonly number[]>> = {
   "stator.turns-shorted": [0.04, 0.15, 0.3, 0.5, 0.8],
+  "stator.burnt": [0.03, 0.07, 0.12, 0.17, 0.23, 0.3, 0.4],
   "stator.winding-grounded": [0.02, 0.5, 5, 80, 3000, 1e5, 1e6],
   "stator.windings-bridged": [0.02, 1, 40],
   "stator.wrong-fit": [0.45, 0.65, 0.85, 1.3, 1.8],
@@ -46,6 +47,7 @@ const WINDINGS: readonly FaultId[] = [
   "stator.winding-open",
   "stator.turns-shorted",
   "stator.winding-grounded",
+  "stator.burnt",
   "stator.windings-bridged",
   "stator.wrong-fit",
   "stator.diode-open",

@@ -1,3 +1,4 @@
+import { DEFECTS } from "../../machine/defects";
 import { HALVES, leadsOf, namesLead, wayAt } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import { FAULTS, type FaultId, faultOf, needsNoPart } from "../../machine/faults";
@@ -64,7 +65,9 @@ export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
   for (const { first, second, rate } of TOGETHER) {
     if (unfitReason(first, sheet) || unfitReason(second, sheet)) continue;
     const pairs =
-      first === second ? twoDiodes(first, sheet) : variants(first, sheet).flatMap((one) => variants(second, sheet).map((other) => [...one, ...other]));
+      first === second
+        ? twoDiodes(first, sheet)
+        : variants(first, sheet).flatMap((one) => variants(second, sheet).flatMap((other) => (areApart(one, other) ? [] : [[...one, ...other]])));
     const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
     for (const faults of pairs) weighted.push({ faults, weight: weight / pairs.length });
   }
@@ -101,6 +104,11 @@ function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
   if (fault !== "regulator.diode-leaky") return singles;
   const chips = leadsOf(sheet).map((lead) => HALVES.map((half) => ({ fault, at: wayAt(lead, half) })));
   return [...chips.filter((both) => both.every(({ at }) => places.includes(at))), ...singles];
+}
+
+/** Two faults of different windings: what burns one of them through is no reason for the other. */
+function areApart([one]: Hypothesis["faults"], [other]: Hypothesis["faults"]): boolean {
+  return one?.at !== undefined && one.at !== other?.at && DEFECTS[one.fault].at === "winding" && other !== undefined && DEFECTS[other.fault].at === "winding";
 }
 
 /** Two diodes of different wires. */

@@ -60,6 +60,7 @@ const COILS: readonly FaultId[] = [
   "stator.winding-open",
   "stator.turns-shorted",
   "stator.winding-grounded",
+  "stator.burnt",
   "stator.windings-bridged",
   "stator.joint-opens-hot",
 ];

@@ -49,12 +49,15 @@ describe("rates", () => {
     }
   });
 
-  test("pairs are of two different parts' faults, each once", () => {
+  test("pairs are of two different parts' faults, or of what burns one part through, each once", () => {
     const names = TOGETHER.map(({ first, second }) => [first, second].join("+"));
     expect(new Set(names).size).toBe(names.length);
-    // A unit's own diodes and gates die together.
+    const partOf = (fault: string): string => fault.slice(0, fault.indexOf("."));
+    const burnt = TOGETHER.flatMap(({ first, second }) => (partOf(first) === partOf(second) ? [partOf(first)] : []));
+    // A unit's own diodes and gates die together, and turns short where a winding touches the core.
+    expect([...new Set(burnt)].sort()).toEqual(["regulator", "stator"]);
     for (const { first, second } of TOGETHER)
-      if (!second.startsWith("regulator.") || !first.startsWith("regulator.")) expect(setOf([remedyOf(first), remedyOf(second)]).split("+")).toHaveLength(2);
+      if (partOf(first) !== partOf(second)) expect(setOf([remedyOf(first), remedyOf(second)]).split("+")).toHaveLength(2);
   });
 
   test("lean only on complaints that can be picked, to faults that exist", () => {

@@ -40,7 +40,7 @@ function turned(sheet: Sheet, step: Step): string[] {
 }
 
 /** A charted reading: of the charts that know the step, blended on the test's scale; of the sound machine otherwise. */
-function charted(subject: Subject, step: Step, of: "windings" | "unit", sound = false): { value: number; open: boolean } {
+function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch", sound = false): { value: number; open: boolean } {
   const keys = turned(subject.around.sheet, step);
   const charts = sound ? [] : subject[of];
   let sum = 0;
@@ -127,7 +127,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "stator.toGround": {
       const touched = state.field?.touch && fieldTouch(state.field, at, sheet);
       if (touched !== undefined) return figure(onScale(test, touched), OPEN.stray);
-      const seen = charted(subject, look.step, "windings");
+      const seen = charted(subject, look.step, subject.touch.length > 0 ? "touch" : "windings");
       if (seen.open) return openLine;
       return figure(onScale(test, offScale(test, seen.value) + Math.max(0, (z.lead ?? 0) + (z.leadCold ?? 0))), OPEN.stray);
     }

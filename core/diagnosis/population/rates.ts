@@ -33,6 +33,7 @@ export const RATES: Record<FaultId, Rate> = {
   "stator.winding-open": { rate: 5, fill: "low" },
   "stator.turns-shorted": { rate: 7, severity: [0.08, 0.75], fill: "low" },
   "stator.winding-grounded": { rate: 7, severity: [0.02, 2e5, "log"], fill: "low" },
+  "stator.burnt": { rate: 1, severity: [0.04, 0.38], fill: "low" },
   "stator.windings-bridged": { rate: 1, severity: [0.02, 20, "log"], fill: "low" },
   "stator.joint-opens-hot": { rate: 2.5, fill: "low" },
   "stator.wrong-fit": { rate: 1.2, severity: [0.45, 0.82], fill: "low" },
@@ -88,6 +89,9 @@ export const PARTED_OHMS = 60;
 
 /** Pairs that travel together: what burns one takes the other, and what is never charged sulphates. */
 export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number }[] = [
+  // Heat that takes the varnish off a winding shorts its turns and lets it touch the core, there or everywhere.
+  { first: "stator.turns-shorted", second: "stator.winding-grounded", rate: 2 },
+  { first: "stator.burnt", second: "stator.winding-grounded", rate: 3.5 },
   ...(["regulator.diode-open", "regulator.diode-shorted"] as const).flatMap((second) => [
     { first: "stator.winding-open" as const, second, rate: 0.9 },
     { first: "stator.turns-shorted" as const, second, rate: 1.2 },
@@ -108,6 +112,7 @@ export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number 
       "stator.winding-open",
       "stator.turns-shorted",
       "stator.winding-grounded",
+      "stator.burnt",
       "regulator.no-output",
       "regulator.diode-open",
       "regulator.diode-shorted",

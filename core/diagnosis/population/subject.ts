@@ -88,6 +88,8 @@ const LEAST_LEAK = 0.02;
 const CLOSED_MOST = 8;
 /** A short through the unit that draws this many times the fuse's rating melts it. */
 const MELTS = 2;
+/** A curve below this gives nothing, A. */
+const LEAST_AMPS = 0.05;
 /** Current falls a little less than in proportion to the inductance: copper limits too. */
 const BY_INDUCTANCE = 0.8;
 /** From a battery's post over its fuse's wire to the main fuse. */
@@ -112,8 +114,10 @@ export class Subject extends AtRest {
   /** Charts of its windings or plug, of its unit; empty where that is sound. */
   readonly windings: WeighedChart[];
   readonly unit: WeighedChart[];
+  /** Charts of the touch of windings that are burnt besides. */
+  readonly touch: WeighedChart[];
   /** Under which of the family's other names its charted faults lie at home. */
-  readonly turns: { windings: number; unit: number };
+  readonly turns: { windings: number; unit: number; touch: number };
   /** The main fuse melted through a short in the unit. */
   readonly melted: boolean;
   /** Its charted fault lies in plug or cable. */
@@ -144,11 +148,12 @@ export class Subject extends AtRest {
     this.strength = (excited(this.state) * (this.state.windings[0]?.voltsPerRpm ?? 0)) / (excited(around.sound) * (around.sound.windings[0]?.voltsPerRpm ?? 1));
     this.grip = gripOf(this.state, "normal");
     this.#least = this.state.field ? leastShareOf(this.state.field) : 0;
-    const winding = faults.find(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
+    const [winding, touch] = faults.filter(({ fault }) => isCharted(fault) && !fault.startsWith("regulator."));
     const diodes = faults.filter(({ fault }) => isCharted(fault) && fault.startsWith("regulator."));
-    this.turns = { windings: turnOf(winding?.at, sheet), unit: turnOf(diodes[0]?.at, sheet) };
+    this.turns = { windings: turnOf(winding?.at, sheet), unit: turnOf(diodes[0]?.at, sheet), touch: turnOf(touch?.at, sheet) };
     this.pinned = winding?.fault.startsWith("wiring.") === true;
     this.windings = winding ? blend(around, winding) : [];
+    this.touch = touch ? blend(around, touch) : [];
     this.unit = diodes.length > 0 ? blendUnit(around, diodes) : [];
     this.#both = winding && diodes.length === 1 ? { winding, diode: diodes[0] as SetFault } : undefined;
     const held = this.curves.test.held;
@@ -193,7 +198,7 @@ export class Subject extends AtRest {
       grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
     if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
     const held = this.unit.some(({ chart }) => chart[speed]?.held) ? mix(this.unit, "held") : undefined;
-    if (this.unit.length === 0) return { full: mix(this.windings, "full"), held: undefined };
+    if (this.unit.length === 0) return { full: this.#touched(mix(this.windings, "full"), mix(this.touch, "full"), sound), held: undefined };
     if (this.windings.length === 0) return { full: mix(this.unit, "full"), held };
     const together = this.#pair(speed);
     const [winding, unit] = [mix(this.windings, "full"), mix(this.unit, "full")];
@@ -201,11 +206,17 @@ export class Subject extends AtRest {
       // A pair is charted at typical severities; how much worse or better this one is comes from its winding alone.
       full: winding.map((amps, k) => {
         if (!together) return Math.min(amps, unit[k] as number);
-        const typical = Math.max(0.05, together.typical[k] as number);
+        const typical = Math.max(LEAST_AMPS, together.typical[k] as number);
         return (together.full[k] as number) * Math.min(2, amps / typical);
       }),
       held,
     };
+  }
+
+  /** What burnt windings still give once they touch the core as well: the share that a touch leaves a sound machine. */
+  #touched(burnt: number[], touched: readonly number[], sound: readonly number[]): number[] {
+    if (this.touch.length === 0) return burnt;
+    return burnt.map((amps, k) => amps * Math.min(1, Math.max(0, (touched[k] as number) / Math.max(LEAST_AMPS, sound[k] as number))));
   }
 
   /** The chart of both faults together, and the winding's own at the same severity. */
