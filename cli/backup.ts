@@ -1,12 +1,12 @@
 import { resolve } from "node:path";
 import type { Command } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
 import { backUp, restore, type Whole } from "../store/backup";
 import { DatabaseProblem } from "../store/migrate";
 import { MIGRATIONS } from "../store/migrations";
+import type { Refuse } from "./command";
 
 /** `uvrel backup FILE` and `uvrel restore FILE`. */
-export function addBackup(program: Command, folder: string, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addBackup(program: Command, folder: string, refuse: Refuse): void {
   const told = async (work: () => Promise<string> | string): Promise<void> => {
     try {
       process.stdout.write(`${await work()}\n`);

@@ -1,13 +1,13 @@
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import type { Command } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
+import type { Refuse } from "./command";
 
 /** Benchmarks that can be run from the command line, by the built program behind each. */
 const BENCHES = { diagnosis: "diagnosis.js" } as const;
 
 /** Adds `uvrel bench`. */
-export function addBench(program: Command, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addBench(program: Command, refuse: Refuse): void {
   program
     .command("bench")
     .description("Measure the engine against hidden faults of an independent world")

@@ -4,14 +4,10 @@ import type { FieldProblem, Sheet } from "../core/machine/sheet";
 import { readCase } from "../formats/case";
 import { resultOf } from "../formats/result";
 import type { Populations } from "../store/populations";
+import type { Refuse } from "./command";
 
 /** Adds `uvrel diagnose`. */
-export function addDiagnose(
-  program: Command,
-  findSheet: (id: string) => Sheet | undefined,
-  populations: Populations,
-  refuse: (problems: readonly FieldProblem[]) => void,
-): void {
+export function addDiagnose(program: Command, findSheet: (id: string) => Sheet | undefined, populations: Populations, refuse: Refuse): void {
   program
     .command("diagnose")
     .description("Diagnose a case file and print the result as JSON")
@@ -40,7 +36,7 @@ export function addDiagnose(
   }
 }
 
-function readInput(path: string, refuse: (problems: readonly FieldProblem[]) => void): string | undefined {
+function readInput(path: string, refuse: Refuse): string | undefined {
   try {
     return readFileSync(path === "-" ? 0 : path, "utf8");
   } catch (error) {

@@ -1,11 +1,12 @@
 import { connect } from "node:net";
 import type { Command } from "commander";
 import { parseFaults } from "../core/machine/parse";
-import type { FieldProblem, Sheet } from "../core/machine/sheet";
+import type { FieldProblem } from "../core/machine/sheet";
 import { ASSUMED_METER } from "../core/meter/meter";
 import { faultFromText } from "../core/rig/setup";
 import { PlayedMeter } from "../meters/played";
 import { serveLines, serveScpi } from "../meters/scpi";
+import { type FindSheet, gathered, type Refuse, SHEET_MISSING } from "./command";
 
 interface Options {
   sheet?: string;
@@ -23,17 +24,12 @@ const KINDS = ["bench", "clamp", "logger"] as const;
 const PATIENCE = 3000;
 
 /** Adds `uvrel meter`: a stand-in that plays a machine under a meter and speaks SCPI over TCP, or what changes one that runs. */
-export function addMeter(
-  program: Command,
-  sheetOf: (name: string) => { ok: true; sheet: Sheet } | { ok: false; problems: FieldProblem[] },
-  refuse: (problems: readonly FieldProblem[]) => void,
-): void {
-  const many = (value: string, before: string[]): string[] => [...before, value];
+export function addMeter(program: Command, sheetOf: FindSheet, refuse: Refuse): void {
   program
     .command("meter")
     .description("Start a stand-in meter that plays a machine, or change what one that runs stands at")
     .option("--sheet <sheet>", "id of a sheet, or path of a sheet as JSON")
-    .option("--fault <fault>", "a fault, as regulator.no-output; may be given again", many, [])
+    .option("--fault <fault>", "a fault, as regulator.no-output; may be given again", gathered, [])
     .option("--port <port>", "TCP port", "5025")
     .option("--host <host>", "address to listen on, or of the one that runs", "127.0.0.1")
     .option("--kind <kind>", `${KINDS.join(", ")}`, "bench")
@@ -51,7 +47,7 @@ export function addMeter(
       if (!kind) return refuse([{ field: "kind", error: `“${options.kind}” must be one of ${KINDS.join(", ")}` }]);
       const rate = Number(options.rate);
       if (!(rate >= 1 && rate <= 1000)) return refuse([{ field: "rate", error: "must be a number from 1 to 1000" }]);
-      if (options.sheet === undefined) return refuse([{ field: "sheet", error: "is missing; give an id from the library or a .json file" }]);
+      if (options.sheet === undefined) return refuse([SHEET_MISSING]);
       const found = sheetOf(options.sheet);
       if (!found.ok) return refuse(found.problems);
       const faults = parseFaults(options.fault.map(faultFromText), found.sheet);

@@ -1,15 +1,15 @@
 import { existsSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { Argument, type Command } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
 import { labelOf, logOf, reportOf } from "../papers/gather";
 import { DatabaseProblem } from "../store/migrate";
 import { MIGRATIONS } from "../store/migrations";
 import { DATABASE_FILE, openDatabase } from "../store/open";
 import { Store } from "../store/store";
+import type { Refuse } from "./command";
 
 /** `uvrel paper report JOB FILE`, `uvrel paper label JOB FILE`, `uvrel paper log TAG FILE`. */
-export function addPaper(program: Command, folder: string, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addPaper(program: Command, folder: string, refuse: Refuse): void {
   program
     .command("paper")
     .description("Write a PDF: the work report of a job, the label for its part, or the log of a machine")

@@ -6,9 +6,10 @@ import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
 import { MOST_NAME, PASSWORD, secretOf } from "../store/people";
 import { Store } from "../store/store";
+import type { Refuse } from "./command";
 
 /** `uvrel person add NAME`, `password NAME`, `remove NAME` and `list`. */
-export function addPerson(program: Command, folder: string, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addPerson(program: Command, folder: string, refuse: Refuse): void {
   const person = program.command("person").description("Who may sign in where Uvrel is reached from other machines");
   const within = async (work: (store: Store) => Promise<string> | string): Promise<void> => {
     let store: Store | undefined;

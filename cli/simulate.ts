@@ -13,6 +13,7 @@ import { simulateStep, standingFor } from "../core/procedure/simulate";
 import { probesOf, type Step, stepFromKey, stepKey, stepsOf } from "../core/procedure/step";
 import { faultFromText } from "../core/rig/setup";
 import { csvOf } from "../formats/table";
+import { type FindSheet, gathered, type Refuse, SHEET_MISSING } from "./command";
 
 interface Options {
   sheet?: string;
@@ -34,19 +35,14 @@ const SPICE_SECONDS = { whole: 0.4, kept: 0.05 };
 const STEPS_PER_CYCLE = 198;
 
 /** Adds `uvrel simulate`. @param sheetOf finds a sheet by id or file */
-export function addSimulate(
-  program: Command,
-  sheetOf: (name: string) => { ok: true; sheet: Sheet } | { ok: false; problems: FieldProblem[] },
-  refuse: (problems: readonly FieldProblem[]) => void,
-): void {
-  const many = (value: string, before: string[]): string[] => [...before, value];
+export function addSimulate(program: Command, sheetOf: FindSheet, refuse: Refuse): void {
   program
     .command("simulate")
     .description("Simulate a machine with any faults and print what the meter shows")
     .argument("[sheet]", "id of a sheet, or path of a sheet as JSON")
     .option("--sheet <file>", "the same, by its name")
-    .option("--fault <fault>", "a fault, as stator.winding-grounded,at=1,along=0.3,severity=0.05; may be given again", many, [])
-    .option("--test <step>", "a test, as stator.acVolts~1-2~5000; may be given again; all of them when left out", many, [])
+    .option("--fault <fault>", "a fault, as stator.winding-grounded,at=1,along=0.3,severity=0.05; may be given again", gathered, [])
+    .option("--test <step>", "a test, as stator.acVolts~1-2~5000; may be given again; all of them when left out", gathered, [])
     .option("--rpm <rpm>", "engine speed for tests taken running")
     .option("--loads <loads>", "off, normal or all")
     .option("--ambient <celsius>", "air temperature", "20")
@@ -58,7 +54,7 @@ export function addSimulate(
     .option("--spice", "print the circuit in the SPICE format instead")
     .action((first: string | undefined, options: Options) => {
       const name = first ?? options.sheet;
-      if (name === undefined) return refuse([{ field: "sheet", error: "is missing; give an id from the library or a .json file" }]);
+      if (name === undefined) return refuse([SHEET_MISSING]);
       if (first !== undefined && options.sheet !== undefined) return refuse([{ field: "sheet", error: "was given twice; give it once" }]);
       const found = sheetOf(name);
       if (!found.ok) return refuse(found.problems);
@@ -119,7 +115,7 @@ function dedupe(steps: readonly Step[]): Step[] {
   return [...new Map(steps.map((step) => [stepKey(step), step])).values()];
 }
 
-function print(sheet: Sheet, { condition, steps }: Read, options: Options, refuse: (problems: readonly FieldProblem[]) => void): void {
+function print(sheet: Sheet, { condition, steps }: Read, options: Options, refuse: Refuse): void {
   const [first] = steps;
   if (!first) return;
   const meter = { ...ASSUMED_METER, leadOhms: Number(options.lead), trueRms: options.trueRms === true };

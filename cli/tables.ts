@@ -2,7 +2,6 @@ import { once } from "node:events";
 import { createWriteStream, existsSync, readFileSync, renameSync, rmSync, statSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { Argument, type Command, Option } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
 import { readTable } from "../formats/tableIn";
 import { writeTable } from "../formats/tableOut";
 import { TABLE_FORMAT_NAMES, TABLE_NAMES, TABLES, type TableFormat, type TableName } from "../formats/tables";
@@ -13,6 +12,7 @@ import { MIGRATIONS } from "../store/migrations";
 import { DATABASE_FILE, openDatabase } from "../store/open";
 import { questionOf } from "../store/question";
 import { Store } from "../store/store";
+import type { Refuse } from "./command";
 
 /** Tables larger than this are sent in parts, bytes. */
 const LARGEST = 1_000_000_000;
@@ -32,7 +32,7 @@ interface ExportOptions {
 }
 
 /** `uvrel export WHAT` and `uvrel import FILE`. */
-export function addTables(program: Command, folder: string, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addTables(program: Command, folder: string, refuse: Refuse): void {
   program
     .command("export")
     .description("Write jobs, readings, repairs, machines or sheets as a table")

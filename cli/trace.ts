@@ -1,14 +1,14 @@
 import { readFileSync, statSync } from "node:fs";
 import type { Command } from "commander";
-import type { FieldProblem } from "../core/machine/sheet";
 import { readTrace } from "../core/trace/read";
 import { readTraceText } from "../formats/traceTable";
+import type { Refuse } from "./command";
 
 /** A log that is larger is no log of one machine, and more than fits into memory at once. */
 const MOST_BYTES = 400_000_000;
 
 /** Adds `uvrel trace`: a logged trace read, its phases and figures printed as JSON. */
-export function addTrace(program: Command, refuse: (problems: readonly FieldProblem[]) => void): void {
+export function addTrace(program: Command, refuse: Refuse): void {
   program
     .command("trace")
     .description("Read a log of volts over time and print its phases and figures as JSON")
