@@ -9,7 +9,7 @@ import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import type { ToolId } from "../procedure/tools";
 import { isNumber } from "../units";
 import { decide, named, plattCalibrated } from "./decision";
-import { beforeBattery, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
+import { beforeBattery, beforeHandedBack, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { billOf, type Prices } from "./planning/prices";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
@@ -151,10 +151,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const again =
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
-  const recharge = reached && !again ? beforeBattery(sets, searching, cheapest.index, population, bench) : [];
-  const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(sets[cheapest.index] as string), facts.mended);
-  const chart = reached && !again && recharge.length === 0 ? chartLeft(sets[cheapest.index] as string, found.places, population, bench) : [];
-  const settled = reached && !again && recharge.length === 0 && chart.length === 0;
+  const led = sets[cheapest.index] as string;
+  const last = reached && !again ? [...beforeBattery(sets, searching, cheapest.index, population, bench), ...beforeHandedBack(led, population, bench)] : [];
+  const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
+  const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
+  const settled = reached && !again && last.length === 0 && chart.length === 0;
   const decision = settled ? named(choice, cheapest) : cheapest;
   const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
@@ -211,8 +212,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
           ]
         : again
           ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]
-          : recharge.length > 0
-            ? recharge
+          : last.length > 0
+            ? last
             : chart.length > 0
               ? chart
               : ranked.slice(0, MOST_NEXT),
@@ -344,7 +345,7 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
 /** Below these odds no part leads. */
 const LEADING = 0.3;
 /** With the control readings right and no part leading, a machine is called healthy from these odds, and from so many times the likeliest part's. */
-const SOUND = { least: 0.4, ahead: 1.7 } as const;
+const SOUND = { least: 0.4, ahead: 1.6 } as const;
 /** Tests of which a machine called healthy has one reading each: the battery under load, the volts at speed, and with all loads on. */
 const CONTROLS: readonly (readonly { test: TestId; loads?: Step["loads"] }[])[] = [
   [{ test: "battery.crank" }, { test: "battery.load" }],

@@ -3,7 +3,7 @@ import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import type { Reading, Step } from "../../procedure/step";
 import { remediesOf } from "../population/hypotheses";
-import { lookOf } from "../population/look";
+import { lookOf, mindsCharge } from "../population/look";
 import type { Population } from "../population/population";
 import type { Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
@@ -63,6 +63,24 @@ export function beforeBattery(sets: readonly string[], odds: readonly number[], 
  */
 export function refill(population: Population, bench: Bench): Suggestion[] {
   return afterCharge(["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, drained: true }));
+}
+
+/** What a machine is seen to do before it is handed back with nothing mended: it cranks, and its volts rise under way. */
+const SEEN: readonly TestId[] = ["battery.crank", "charge.volts"];
+
+/** Nothing is called sound, or only flat, that was not seen to crank and to charge; nothing where that was read, or skipped. */
+export function beforeHandedBack(decided: string, population: Population, bench: Bench): Suggestion[] {
+  if (!["", "charge"].includes(decided) || bench.mended.length > 0) return [];
+  const { testRpm } = population.sheet;
+  const looks = candidates(population, bench).filter(
+    ({ step: { test, rpm, loads }, charged, hot }) =>
+      SEEN.includes(test) &&
+      !bench.tests.has(test) &&
+      !hot &&
+      charged === (bench.charged && mindsCharge(test)) &&
+      (rpm === undefined || (rpm === testRpm && loads === "normal")),
+  );
+  return inOrder(looks, bench).map((one) => ({ ...one, unseen: true }));
 }
 
 /** Tests of the battery after a full charge; without those that were read then, or skipped, or that a battery by itself does not have. */

@@ -49,6 +49,8 @@ export interface Suggestion {
   recharged?: true;
   /** The battery is drained past empty, and charged before anything else is judged. */
   drained?: true;
+  /** The machine would be handed back with nothing mended, and was not seen to do this yet. */
+  unseen?: true;
 }
 
 /**

@@ -33,7 +33,7 @@ export const RATES: Record<FaultId, Rate> = {
   "stator.winding-open": { rate: 5, fill: "low" },
   "stator.turns-shorted": { rate: 7, severity: [0.08, 0.75], fill: "low" },
   "stator.winding-grounded": { rate: 7, severity: [0.02, 2e5, "log"], fill: "low" },
-  "stator.burnt": { rate: 1, severity: [0.04, 0.38], fill: "low" },
+  "stator.burnt": { rate: 1, severity: [0.1, 0.38], fill: "low" },
   "stator.windings-bridged": { rate: 1, severity: [0.02, 20, "log"], fill: "low" },
   "stator.joint-opens-hot": { rate: 2.5, fill: "low" },
   "stator.wrong-fit": { rate: 1.2, severity: [0.45, 0.82], fill: "low" },

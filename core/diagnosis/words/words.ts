@@ -51,16 +51,18 @@ const short = (set: string, { family, loose }: Mended): string =>
   set === "" ? (loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained }: Suggestion, of: Mended): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen }: Suggestion, of: Mended): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : drained
       ? "A battery this low is drained past empty or has a dead cell, and hides what is behind it: charge it before anything else is judged"
       : recharged
         ? "Before the battery is bought: one that was only flat looks like a worn one"
-        : splits
-          ? `Splits ${short(splits[0], of)} from ${short(splits[1], of)}`
-          : "Makes what is known firmer";
+        : unseen
+          ? "Nothing is handed back as sound that was not seen to crank and to charge"
+          : splits
+            ? `Splits ${short(splits[0], of)} from ${short(splits[1], of)}`
+            : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
