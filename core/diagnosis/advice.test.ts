@@ -372,6 +372,24 @@ describe("words", () => {
   });
 });
 
+test("the lowest leg is nearest the touch, on a plain meter with plain leads too", () => {
+  const sheet = sheetOf("ostrel-burro-520");
+  const to = (test: "stator.toGround" | "stator.resistance", shown: Record<string, number>): Omit<Reading, "id">[] =>
+    Object.entries(shown).map(([at, value]) => ({ test, at, value }));
+  const readings: Omit<Reading, "id">[] = [
+    { test: "battery.rest", value: 12.79 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 13.89 },
+    { test: "charge.volts", rpm: 5000, loads: "all", value: 12.65 },
+    ...to("stator.resistance", { "1-2": 0.35, "2-3": 0.35, "3-1": 0.35 }),
+    ...to("stator.toGround", { "1": 0.19, "2": 0.33, "3": 0.33 }),
+  ];
+  const meter = { name: "plain", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: false, diodeMaxVolts: 2.5 };
+  const { places, fault } = advise(populationOf(sheet), jobFacts(readings, { meter }));
+  expect(fault).toBe("stator.winding-grounded");
+  expect(places[0]?.what).toBe("1");
+  expect(places[0]?.odds).toBeGreaterThan(3 * (places[1]?.odds ?? 0));
+});
+
 test("a touch beside no charge: with its AC gone the stator is burnt and the unit is left alone, with all of it the unit is dead as well", () => {
   const sheet = sheetOf("corvane-ferrel-650");
   const readings: Reading[] = [

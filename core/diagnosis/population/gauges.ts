@@ -73,7 +73,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
-  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.25, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
+  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.15, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
   "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },
@@ -170,6 +170,11 @@ const signed = (value: number): number => SIGNED.step * Math.tanh(value / SIGNED
 /** What strays into the leads and an AC range shows near nothing, V. */
 const STRAY_VOLTS = 0.6;
 
+/** A touch of less than the first is one of copper, Ω: so many decades it is off, and so many ohms a clip on a bolt differs by. */
+const HARD_TOUCH = 20;
+const COPPER_NOISE = 0.04;
+const CONTACT_OHMS = 0.02;
+
 /**
  * Standard deviation of one reading on its test's scale: the gauge's own noise, and a third of the meter's last digit on ohms.
  * @param at where on the scale the reading lies
@@ -180,6 +185,8 @@ export function noiseOf(test: TestId, at: number, ohmsResolution: number): numbe
   if (test === "stator.resistance") return Math.hypot(noise, 0.3 * ohmsResolution, 0.02 * at);
   if (scale === "decades" && !test.startsWith("drain")) {
     const ohms = offScale(test, at);
+    // A hard touch is read like any copper, to a clip's contact; damp and charred varnish reads otherwise every time.
+    if (test === "stator.toGround" && ohms < HARD_TOUCH) return Math.hypot(COPPER_NOISE, (CONTACT_OHMS + 0.3 * ohmsResolution) / ((ohms + 0.05) * Math.LN10));
     return Math.hypot(noise, (0.3 * ohmsResolution) / ((ohms + 0.03) * Math.LN10));
   }
   return noise;
