@@ -57,6 +57,8 @@ const UNKNOWN = {
   phaseOhms: 0.65,
   henries: 0.22,
   setVolts: 0.28,
+  /** Voltage coils and plain thyristors hold far lower under load than a sheet of today would print. */
+  droop: 0.35,
   openVolts: 0.12,
   batteryOhms: 0.38,
   crank: 0.32,
@@ -211,7 +213,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
-    ...(open.setVolts ? { setVolts: UNKNOWN.setVolts } : {}),
+    ...(open.setVolts ? { setVolts: UNKNOWN.setVolts, droop: UNKNOWN.droop } : {}),
     ...(open.draw ? { draw: UNKNOWN.draw } : {}),
     ...(unlabelled
       ? {

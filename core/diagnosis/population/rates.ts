@@ -91,7 +91,7 @@ export const PARTED_OHMS = 60;
 export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number }[] = [
   // Heat that takes the varnish off a winding shorts its turns and lets it touch the core, there or everywhere.
   { first: "stator.turns-shorted", second: "stator.winding-grounded", rate: 1 },
-  { first: "stator.burnt", second: "stator.winding-grounded", rate: 3.5 },
+  { first: "stator.burnt", second: "stator.winding-grounded", rate: 5 },
   ...(["regulator.diode-open", "regulator.diode-shorted"] as const).flatMap((second) => [
     { first: "stator.winding-open" as const, second, rate: 0.9 },
     { first: "stator.turns-shorted" as const, second, rate: 1.2 },
