@@ -367,6 +367,10 @@ describe("words", () => {
       .map((step): Reading => ({ ...step, id: stepKey(step), value: simulateStep(sheet, conditionOf(faults), step, METER).value }));
     const advice = advise(populationOf(sheet), facts({ readings, meter: { ...ASSUMED_METER, leadOhms: 0, ohmsResolution: 0.001 } }));
     expect(whereWords(advice, sheet)).toMatch(/leg 3/);
+    const placed = (spread: number) => whereWords({ ...advice, places: [{ what: "3", odds: 1 }], along: { at: 0.3, spread } }, sheet);
+    expect(placed(0.07)).toMatch(/^leg 3, .* from the lead, give or take a tenth$/);
+    expect(placed(0.18)).toMatch(/give or take 2 tenths$/);
+    expect(placed(0.3)).toBe("leg 3; how far in cannot be said with this meter");
     expect(marksOf(advice, readings.length).stator).toBe("condemned");
     expect(marksOf(advise(populationOf(sheet), facts()), 0).stator).toBe("unseen");
   });

@@ -167,7 +167,8 @@ export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, s
   if (fault !== "stator.winding-grounded" || !along) return name;
   if (along.spread > COARSE) return `${name}; how far in cannot be said with this meter`;
   const end = sheet.winding === "delta" ? "from its own end" : "from the lead";
-  return `${name}, ${shareWords(along.at)} ${end}, give or take ${Math.max(1, Math.round(along.spread * 10))} tenths`;
+  const tenths = Math.round(along.spread * 10);
+  return `${name}, ${shareWords(along.at)} ${end}, give or take ${tenths > 1 ? `${tenths} tenths` : "a tenth"}`;
 }
 
 /** A place is named by itself, and two or three are named together, from these odds; beyond this spread its distance along the winding is not. */
