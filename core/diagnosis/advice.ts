@@ -101,6 +101,8 @@ export interface Advice {
   suspects: Suspect[];
 }
 
+/** Share of the volts read since a repair that would have to be misread, from which it is not proven: one of three may be. */
+const DISPROVEN = 0.4;
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.96, found: 0.9, likely: 0.5 } as const;
 /** Odds of a part by itself from which it is sure, and from which it is open. */
@@ -155,7 +157,8 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const last = reached && !again ? [...beforeBattery(sets, searching, cheapest.index, population, bench), ...beforeHandedBack(led, population, bench)] : [];
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
-  const settled = reached && !again && last.length === 0 && chart.length === 0;
+  const disproven = isDisproven(facts, posterior, led, (i) => indexOf[i] === cheapest.index);
+  const settled = !disproven && reached && !again && last.length === 0 && chart.length === 0;
   const decision = settled ? named(choice, cheapest) : cheapest;
   const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
@@ -176,6 +179,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
         settled,
         sure: sure.length > 0,
         doubts,
+        disproven,
       },
       posterior,
       facts.mended,
@@ -367,10 +371,25 @@ interface Standing {
   /** One part at least is sure by itself: then neither doubt nor lack of readings is what has to be said. */
   sure: boolean;
   doubts: readonly Doubt[];
+  disproven: boolean;
 }
 
-function statusOf({ set, odds, sound, first, settled, sure, doubts }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {
+/**
+ * True where a machine would be called mended though the volts read under way since its repair would then have to be misread for the most part: whatever
+ * else the odds say, it was not seen to charge. A plug that nobody joined again looks like that.
+ */
+function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, led: string, isAmong: (particle: number) => boolean): boolean {
+  if (mended.length === 0 || (led !== "" && led !== "charge")) return false;
+  const among = posterior.weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight : sum), 0);
+  const proof = posterior.observations.flatMap(({ look: { step }, reading }, j) =>
+    step.test === "charge.volts" && step.rpm !== "idle" && isSince(readings[reading] as Reading, mended) ? [posterior.misreadAmong(j, isAmong) / among] : [],
+  );
+  return proof.length > 0 && proof.reduce((sum, off) => sum + off, 0) / proof.length > DISPROVEN;
+}
+
+function statusOf({ set, odds, sound, first, settled, sure, doubts, disproven }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {
   // Parts first: one was found, whatever is still open beside it.
+  if (disproven) return "contradiction";
   if (sure) return set === "" ? "narrowed" : "found";
   if (Math.max(odds, first, sound) < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
   const whole = set === "" || set === "charge";

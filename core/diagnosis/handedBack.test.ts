@@ -1,10 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import { jobFacts } from "../../tests/support/facts";
 import { populationOf, sheetOf } from "../../tests/support/population";
+import { ASSUMED_METER } from "../meter/meter";
 import type { Reading } from "../procedure/step";
 import { stepKey } from "../procedure/step";
 import { advise } from "./advice";
-import { reasonFor } from "./words/words";
+import { headline, reasonFor } from "./words/words";
 
 /** Flat on the battery's own word: low, and full again once charged, its volts steady with the key on. */
 const FLAT: Omit<Reading, "id">[] = [
@@ -37,5 +38,49 @@ describe("a machine that would be handed back with nothing mended", () => {
     expect(adviceOn([...FLAT, CRANKED, CHARGED]).next.some(({ unseen }) => unseen)).toBe(false);
     const skipped = ["battery.crank", "charge.volts~~5000~normal"];
     expect(adviceOn(FLAT, skipped).next.some(({ unseen }) => unseen)).toBe(false);
+  });
+});
+
+describe("a machine whose volts stay low after its repair", () => {
+  const burro = sheetOf("ostrel-burro-520");
+  const found: Omit<Reading, "id">[] = [
+    { test: "battery.rest", value: 12.79 },
+    { test: "battery.crank", value: 10.59 },
+    { test: "charge.volts", rpm: "idle", loads: "normal", value: 12.67 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 13.89 },
+    { test: "charge.volts", rpm: 5000, loads: "all", value: 12.65 },
+    ...["1-2", "2-3", "3-1"].map((at): Omit<Reading, "id"> => ({ test: "stator.resistance", at, value: 0.35 })),
+    ...[0.19, 0.33, 0.33].map((value, k): Omit<Reading, "id"> => ({ test: "stator.toGround", at: String(k + 1), value })),
+  ];
+  const since = (rpm: number | "idle", loads: "normal" | "all", value: number): Omit<Reading, "id"> => ({
+    test: "charge.volts",
+    rpm,
+    loads,
+    value,
+    afterRepair: true,
+    mended: ["stator"],
+  });
+  const mended = (...proof: Omit<Reading, "id">[]) =>
+    advise(populationOf(burro), jobFacts([...found, ...proof], { mended: ["stator"], meter: { ...ASSUMED_METER, leadOhms: 0.15, ohmsResolution: 0.01 } }));
+
+  test("is never called cured, whatever spoke for the part before", () => {
+    for (const proof of [
+      [since(5000, "normal", 12.3)],
+      [since(5000, "normal", 12.3), since(5000, "all", 12.1)],
+      [since(5000, "normal", 12.3), since(5000, "all", 12.1), since("idle", "normal", 12.2)],
+    ]) {
+      const advice = mended(...proof);
+      expect(advice.settled && advice.decision.set === "").toBe(false);
+      expect(headline(advice)).not.toMatch(/cured/i);
+    }
+    const unproven = { ...mended(), status: "contradiction" as const, sure: [] };
+    expect(headline({ ...unproven, decision: { ...unproven.decision, set: "" } })).toMatch(/^Not proven: .* Is every plug joined again\?/);
+    expect(headline({ ...unproven, decision: { ...unproven.decision, set: "regulator" } })).toMatch(/^The readings disagree/);
+  });
+
+  test("and one that charges is, a figure that was misread and taken again beside it", () => {
+    const proof = [since("idle", "normal", 13.4), since(5000, "normal", 14.3), since(5000, "all", 14.2)];
+    expect(headline(mended(...proof))).toMatch(/cured/i);
+    expect(headline(mended(since(5000, "normal", 11.1), ...proof))).toMatch(/cured/i);
   });
 });

@@ -73,7 +73,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
-  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.15, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
+  "stator.toGround": { scale: "decades", floor: 0.05, model: 0.18, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
   "stator.acVolts": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },

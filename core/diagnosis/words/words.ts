@@ -288,6 +288,8 @@ export function headline(advice: Advice): string {
   const likely = oddsWords(decision.odds);
   if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
     return `A charger or jump pack seems to be on still (${likely}): take it off, let the battery rest, and take its readings again.`;
+  if (status === "contradiction" && repaired && (decision.set === "" || decision.set === "charge"))
+    return "Not proven: these are not the volts of a sound machine. Is every plug joined again? Take them once more.";
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
   if (status === "found") return `${setName(decision.set, family)} (${likely}).`;
