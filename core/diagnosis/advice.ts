@@ -101,7 +101,8 @@ export interface Advice {
   suspects: Suspect[];
 }
 
-/** Share of the volts read since a repair that would have to be misread, from which it is not proven: one of three may be. */
+/** Volts under way since a repair that lie this far off what the mended machine would show, on 12 V, do not prove it: one of three may. */
+const FAR_VOLTS = 1.25;
 const DISPROVEN = 0.4;
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.96, found: 0.9, likely: 0.5 } as const;
@@ -380,11 +381,17 @@ interface Standing {
  */
 function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, led: string, isAmong: (particle: number) => boolean): boolean {
   if (mended.length === 0 || (led !== "" && led !== "charge")) return false;
-  const among = posterior.weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight : sum), 0);
-  const proof = posterior.observations.flatMap(({ look: { step }, reading }, j) =>
-    step.test === "charge.volts" && step.rpm !== "idle" && isSince(readings[reading] as Reading, mended) ? [posterior.misreadAmong(j, isAmong) / among] : [],
-  );
-  return proof.length > 0 && proof.reduce((sum, off) => sum + off, 0) / proof.length > DISPROVEN;
+  const { population, weights, observations } = posterior;
+  const among = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight : sum), 0);
+  const far = (FAR_VOLTS * population.sheet.systemVolts) / 12;
+  const proof = observations.flatMap(({ look, reading }): boolean[] => {
+    const { value } = readings[reading] as Reading;
+    if (look.step.test !== "charge.volts" || look.step.rpm === "idle" || !isSince(readings[reading] as Reading, mended) || !isNumber(value)) return [];
+    const { at } = population.column(look);
+    const expected = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight * (at[i] as number) : sum), 0) / among;
+    return [Math.abs(value - expected) > far];
+  });
+  return proof.filter(Boolean).length > DISPROVEN * proof.length;
 }
 
 function statusOf({ set, odds, sound, first, settled, sure, doubts, disproven }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {

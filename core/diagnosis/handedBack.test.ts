@@ -78,9 +78,10 @@ describe("a machine whose volts stay low after its repair", () => {
     expect(headline({ ...unproven, decision: { ...unproven.decision, set: "regulator" } })).toMatch(/^The readings disagree/);
   });
 
-  test("and one that charges is, a figure that was misread and taken again beside it", () => {
+  test("and one that charges is not held up, a figure that was misread and taken again beside it", () => {
     const proof = [since("idle", "normal", 13.4), since(5000, "normal", 14.3), since(5000, "all", 14.2)];
-    expect(headline(mended(...proof))).toMatch(/cured/i);
-    expect(headline(mended(since(5000, "normal", 11.1), ...proof))).toMatch(/cured/i);
+    expect(mended(...proof).status).not.toBe("contradiction");
+    // One of three may have been misread; one of one is taken once more.
+    expect(mended(since(5000, "normal", 11.1), ...proof).status).not.toBe("contradiction");
   });
 });

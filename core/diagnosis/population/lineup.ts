@@ -50,7 +50,7 @@ export interface Lineup {
  * How many machines are thought of; at least of each hypothesis, and of one whose two faults can each be slight or bad. Where a
  * sheet leaves open how the machine is made, at least so many of each build.
  */
-const SIZE = { particles: 1700, least: 3, graded: 8, placed: 12, cell: 8, ofBuild: 1, ofBuildGraded: 3 } as const;
+const SIZE = { particles: 1700, least: 3, graded: 8, placed: 8, cell: 8, ofBuild: 1, ofBuildGraded: 3 } as const;
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
 const QUASI_RANDOM = [0.7548776662, 0.569840291, 0.430159709] as const;
 /** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
