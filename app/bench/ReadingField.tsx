@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Step } from "../../core/procedure/step";
+import { useDraft } from "../ui/useDraft";
 import { checkTyped } from "./lowest";
-import { useDraft } from "./useDraft";
 
 interface ReadingFieldProps {
   step: Step;

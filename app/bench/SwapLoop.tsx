@@ -4,8 +4,8 @@ import type { JudgingContext } from "../../core/procedure/judge";
 import type { Step } from "../../core/procedure/step";
 import { SWAPS, swapTells } from "../../core/procedure/swap";
 import { formatQuantity } from "../../core/units";
+import { useDraft } from "../ui/useDraft";
 import { ReadingField } from "./ReadingField";
-import { useDraft } from "./useDraft";
 
 interface SwapLoopProps {
   context: JudgingContext;

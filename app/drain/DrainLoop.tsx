@@ -11,13 +11,13 @@ import { formatQuantity } from "../../core/units";
 import type { JobFile } from "../../store/jobs";
 import { ReadingField } from "../bench/ReadingField";
 import { Cautions } from "../bench/SetUp";
-import { useDraft } from "../bench/useDraft";
 import { newId, readingOf } from "../jobs/entry";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { ofMachine } from "../jobs/ofMachine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
 import { TopBar } from "../ui/TopBar";
+import { useDraft } from "../ui/useDraft";
 import { Asleep } from "./Asleep";
 
 const BASE: Step = { test: "drain.current" };

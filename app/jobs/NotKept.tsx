@@ -5,7 +5,7 @@ import { checkEntry } from "../../core/procedure/entry";
 import { stepTitle } from "../../core/procedure/step";
 import { WAITS } from "../../core/procedure/waits";
 import { formatQuantity } from "../../core/units";
-import { useDraft } from "../bench/useDraft";
+import { useDraft } from "../ui/useDraft";
 import { entryId, type JobEntry, newId } from "./entry";
 import type { Sent } from "./outbox";
 

@@ -4,7 +4,7 @@ import { checkEntry } from "../../core/procedure/entry";
 import type { Step } from "../../core/procedure/step";
 import { isNumber } from "../../core/units";
 import { typedNumber } from "../../formats/typed";
-import { useDraft } from "../bench/useDraft";
+import { useDraft } from "../ui/useDraft";
 
 interface SpeedFormProps {
   /** The speed and loads that are worth a reading next: what the form begins with. */

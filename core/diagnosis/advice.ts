@@ -90,6 +90,8 @@ export interface Advice {
   otherwise: { set: string; odds: number } | undefined;
   /** True when no reading is worth its minutes any more. */
   settled: boolean;
+  /** The repair would be the cure by the odds, and is not by the volts read since. */
+  disproven: boolean;
   next: Suggestion[];
   /** Readings that do not go with the others and can be taken again as the machine stands. */
   doubts: Doubt[];
@@ -101,9 +103,8 @@ export interface Advice {
   suspects: Suspect[];
 }
 
-/** Volts under way since a repair that lie this far off what the mended machine would show, on 12 V, do not prove it: one of three may. */
+/** Volts under way since a repair that lie this far off what the mended machine would show, on 12 V, do not prove it. */
 const FAR_VOLTS = 1.25;
-const DISPROVEN = 0.4;
 /** Odds at which the search ends, and at which a set counts as found. */
 const ENOUGH = { stop: 0.96, found: 0.9, likely: 0.5 } as const;
 /** Odds of a part by itself from which it is sure, and from which it is open. */
@@ -158,9 +159,10 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const last = reached && !again ? [...beforeBattery(sets, searching, cheapest.index, population, bench), ...beforeHandedBack(led, population, bench)] : [];
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
-  const disproven = isDisproven(facts, posterior, led, (i) => indexOf[i] === cheapest.index);
-  const settled = !disproven && reached && !again && last.length === 0 && chart.length === 0;
+  const disproves = (index: number): boolean => sets[index] === "" && isDisproven(facts, posterior, (i) => indexOf[i] === index);
+  const settled = reached && !disproves(cheapest.index) && !again && last.length === 0 && chart.length === 0;
   const decision = settled ? named(choice, cheapest) : cheapest;
+  const disproven = disproves(decision.index);
   const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
@@ -203,6 +205,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     },
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
+    disproven,
     family: population.sheet.family,
     ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
     repaired: facts.mended.length > 0,
@@ -376,11 +379,12 @@ interface Standing {
 }
 
 /**
- * True where a machine would be called mended though the volts read under way since its repair would then have to be misread for the most part: whatever
- * else the odds say, it was not seen to charge. A plug that nobody joined again looks like that.
+ * True where a repair would be called the cure though most of the volts read under way since lie far off those of the machine so mended:
+ * whatever the odds say, it was not seen to charge. A plug that nobody joined again looks like that, and so does a unit that died since.
+ * @param isAmong whether a particle is one that the repair has cured
  */
-function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, led: string, isAmong: (particle: number) => boolean): boolean {
-  if (mended.length === 0 || (led !== "" && led !== "charge")) return false;
+function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, isAmong: (particle: number) => boolean): boolean {
+  if (mended.length === 0) return false;
   const { population, weights, observations } = posterior;
   const among = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight : sum), 0);
   const far = (FAR_VOLTS * population.sheet.systemVolts) / 12;
@@ -391,7 +395,7 @@ function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, led: 
     const expected = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight * (at[i] as number) : sum), 0) / among;
     return [Math.abs(value - expected) > far];
   });
-  return proof.filter(Boolean).length > DISPROVEN * proof.length;
+  return proof.filter(Boolean).length > proof.length / 2;
 }
 
 function statusOf({ set, odds, sound, first, settled, sure, doubts, disproven }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {

@@ -283,13 +283,12 @@ function loosely(advice: Advice, loose: Loose): string {
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
   if (advice.loose) return loosely(advice, advice.loose);
-  const { status, decision, otherwise, settled, sets, repaired, sure, fault, family } = advice;
+  const { status, decision, otherwise, settled, sets, repaired, sure, fault, family, disproven } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
     return `A charger or jump pack seems to be on still (${likely}): take it off, let the battery rest, and take its readings again.`;
-  if (status === "contradiction" && repaired && (decision.set === "" || decision.set === "charge"))
-    return "Not proven: these are not the volts of a sound machine. Is every plug joined again? Take them once more.";
+  if (disproven) return "Not proven: these are not the volts of a sound machine. Is every plug joined again? Take them once more.";
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
   if (status === "found") return `${setName(decision.set, family)} (${likely}).`;

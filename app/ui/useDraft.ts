@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { readDevice, writeDevice } from "../ui/device";
+import { readDevice, writeDevice } from "./device";
 
 /** Text being typed for one step; it survives a reload or a phone going to sleep. */
 export function useDraft(key: string): [string, (text: string) => void] {
