@@ -6,6 +6,7 @@ import type { SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
 import { placesOf, unfitReason } from "../machine/places";
 import type { Sheet } from "../machine/sheet";
+import { unlistedSheet } from "../machine/unlisted";
 import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
 import { type Reading, type Step, stepKey } from "../procedure/step";
@@ -392,6 +393,18 @@ test("the lowest leg is nearest the touch, on a plain meter with plain leads too
   expect(fault).toBe("stator.winding-grounded");
   expect(places[0]?.what).toBe("1");
   expect(places[0]?.odds).toBeGreaterThan(3 * (places[1]?.odds ?? 0));
+});
+
+test.each(["brannoch-corrie-600", "unlisted"])("where windings join at the wires, the lowest wire is nearest too: %s", (id) => {
+  const sheet = id === "unlisted" ? unlistedSheet("three-phase", 12) : sheetOf(id);
+  const shown: Record<string, number> = { "1": 0.53, "2": 0.36, "3": 0.53 };
+  const readings = [
+    { test: "battery.rest" as const, value: 12.5 },
+    ...Object.entries(shown).map(([at, value]) => ({ test: "stator.toGround" as const, at, value })),
+  ];
+  const { places } = advise(populationOf(sheet), jobFacts(readings, { meter: { ...ASSUMED_METER, leadOhms: 0.15, ohmsResolution: 0.01 } }));
+  expect(places[0]?.what).toBe("2");
+  expect(places[0]?.odds).toBeGreaterThan(1.5 * (places[1]?.odds ?? 0));
 });
 
 test("a touch beside no charge: with its AC gone the stator is burnt and the unit is left alone, with all of it the unit is dead as well", () => {

@@ -2,6 +2,7 @@ import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import type { Loose } from "../machine/loose";
 import { PARTS, type Part } from "../machine/part";
+import { fromNearestWire } from "../machine/places";
 import type { Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
 import { beginningOf, type State, worked } from "../procedure/moves";
@@ -12,6 +13,7 @@ import { decide, named, plattCalibrated } from "./decision";
 import { beforeBattery, beforeHandedBack, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { billOf, type Prices } from "./planning/prices";
+import type { Build } from "./population/builds";
 import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
@@ -266,11 +268,14 @@ function partsOf(sets: readonly string[], odds: readonly number[], { hypotheses 
 /** Each part's own odds with its likeliest fault, likeliest part first. */
 function standingsOf(posterior: Posterior, parts: readonly Odds<Remedy>[], mended: readonly Part[]): PartStanding[] {
   const byFault = new Map<FaultId, { weight: number; places: Map<string, number> }>();
-  posterior.population.particles.forEach(({ candidate }, i) => {
+  const { particles, builds } = posterior.population;
+  particles.forEach(({ candidate, build }, i) => {
     const weight = posterior.weights[i] as number;
     if (weight === 0) return;
-    for (const { fault, at } of candidate.faults) {
+    for (const set of candidate.faults) {
+      const { fault } = set;
       if (mended.includes(faultOf(fault).part)) continue;
+      const { at } = fromNearestWire(set, (builds[build] as Build).sheet);
       const known = byFault.get(fault) ?? { weight: 0, places: new Map<string, number>() };
       known.weight += weight;
       if (at) known.places.set(at, (known.places.get(at) ?? 0) + weight);
@@ -298,11 +303,12 @@ function whatOf(
   const { population, weights } = posterior;
   const faults = new Map<FaultId, number>();
   const mine: { set: SetFault; weight: number }[] = [];
-  population.particles.forEach(({ candidate }, i) => {
+  population.particles.forEach(({ candidate, build }, i) => {
     const weight = weights[i] as number;
+    const { sheet } = population.builds[build] as Build;
     const left = candidate.faults.filter(({ fault }) => !mended.includes(faultOf(fault).part));
     for (const id of new Set(left.map(({ fault }) => fault))) faults.set(id, (faults.get(id) ?? 0) + weight);
-    if (indexOf[i] === decided) for (const set of left) if (remedies.includes(remedyOf(set.fault))) mine.push({ set, weight });
+    if (indexOf[i] === decided) for (const set of left) if (remedies.includes(remedyOf(set.fault))) mine.push({ set: fromNearestWire(set, sheet), weight });
   });
   const ordered = [...faults].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds);
   const within = new Map<FaultId, number>();

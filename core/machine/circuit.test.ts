@@ -8,7 +8,7 @@ import { conditionOf, NO_SPREAD, stateOf } from "./condition";
 import { DEFECTS, type SetFault } from "./defects";
 import { FAMILIES } from "./families/all";
 import { FAULTS, type FaultId } from "./faults";
-import { placesOf, unfitReason } from "./places";
+import { fromNearestWire, placesOf, unfitReason } from "./places";
 import { pointName, pointsAlong } from "./points";
 import { parseSheet, type Sheet } from "./sheet";
 import type { Standing } from "./standing";
@@ -123,6 +123,24 @@ describe("a condition", () => {
     expect(placesOf("regulator.diode-open", wye)).toEqual(["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"]);
     expect(placesOf("wiring.fuse-open", wye)).toEqual(["main", "F3"]);
     expect(placesOf("rotor.weak", wye)).toEqual([]);
+  });
+
+  test("a touch is said of the wire that it lies nearest, and measured from there", () => {
+    const touch = (id: string, along: number) => {
+      const { at, along: from } = fromNearestWire({ fault: "stator.winding-grounded", at: "1", along, severity: 0.1 }, demoSheet(id) as Sheet);
+      return [at, from?.toFixed(2)];
+    };
+    // Of a delta both ends of a winding lead out, and of a winding by itself; in a wye the far end is the neutral.
+    expect([touch("brannoch-corrie-600", 0.9), touch("brannoch-corrie-600", 0.3)]).toEqual([
+      ["2", "0.10"],
+      ["1", "0.30"],
+    ]);
+    expect(touch("mossgate-cloister-18", 0.8)).toEqual(["2", "0.20"]);
+    expect(touch("corvane-ferrel-650", 0.9)).toEqual(["1", "0.90"]);
+    expect(fromNearestWire({ fault: "stator.winding-open", at: "1" }, demoSheet("brannoch-corrie-600") as Sheet)).toEqual({
+      fault: "stator.winding-open",
+      at: "1",
+    });
   });
 
   test("a stator burns in every winding where it has several that stand still", () => {

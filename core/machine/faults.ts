@@ -22,7 +22,7 @@ export const FAULTS = [
   row("regulator.diode-open", "regulator", "A diode is open"),
   row("regulator.diode-shorted", "regulator", "A diode or a shunt switch is shorted"),
   row("regulator.diode-leaky", "regulator", "A diode leaks backwards and drains the battery"),
-  row("regulator.no-output", "regulator", "Makes no DC, though AC, feed and ground are good"),
+  row("regulator.no-output", "regulator", "Makes no DC of the AC it gets"),
   row("regulator.set-high", "regulator", "It lets the volts climb past the ceiling"),
   row("regulator.half-open", "regulator", "One half of the unit is dead: none of its diodes passes"),
   row("regulator.leg-open", "regulator", "One leg of the unit is dead: neither of its diodes passes"),

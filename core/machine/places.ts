@@ -1,4 +1,4 @@
-import { DEFECTS } from "./defects";
+import { DEFECTS, type SetFault } from "./defects";
 import { endsOf, HALVES, leadsOf } from "./families/family";
 import { familyOf } from "./families/registry";
 import type { FaultId } from "./faults";
@@ -37,6 +37,20 @@ export function windingsOf(sheet: Sheet): string[] {
   return familyOf(sheet.family)
     .coils({ sheet, winding: "wye" })
     .map(({ lead }) => lead);
+}
+
+/**
+ * A fault as a meter finds it: a touch of a winding whose both ends lead out is said of the wire it lies nearest, and measured from
+ * there, whichever end the winding is called by; everything else is where it was set. @param sheet with its winding filled in
+ */
+export function fromNearestWire(set: SetFault, sheet: Sheet): SetFault {
+  if (!DEFECTS[set.fault].along || set.along === undefined || set.along <= 0.5) return set;
+  const winding = sheet.winding === "delta" ? "delta" : "wye";
+  const end = familyOf(sheet.family)
+    .coils({ sheet, winding })
+    .find(({ lead }) => lead === set.at)?.to;
+  const other = leadsOf(sheet).find((lead) => end === `leg:${lead}`);
+  return other === undefined ? set : { ...set, at: other, along: 1 - set.along };
 }
 
 /** Why a machine cannot have a fault; undefined when it can. */

@@ -153,7 +153,7 @@ export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "
 }
 
 /** Where the likeliest fault sits, no finer than the readings know. */
-export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "family" | "winding" | "legs">): string | undefined {
+export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, sheet: Pick<Sheet, "family" | "legs">): string | undefined {
   const { places, along, fault } = advice;
   const [first, second] = places;
   if (!fault || !first) return undefined;
@@ -166,9 +166,8 @@ export function whereWords(advice: Pick<Advice, "places" | "along" | "fault">, s
   }
   if (fault !== "stator.winding-grounded" || !along) return name;
   if (along.spread > COARSE) return `${name}; how far in cannot be said with this meter`;
-  const end = sheet.winding === "delta" ? "from its own end" : "from the lead";
   const tenths = Math.round(along.spread * 10);
-  return `${name}, ${shareWords(along.at)} ${end}, give or take ${tenths > 1 ? `${tenths} tenths` : "a tenth"}`;
+  return `${name}, ${shareWords(along.at)} from the lead, give or take ${tenths > 1 ? `${tenths} tenths` : "a tenth"}`;
 }
 
 /** A place is named by itself, and two or three are named together, from these odds; beyond this spread its distance along the winding is not. */
