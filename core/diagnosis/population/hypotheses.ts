@@ -51,34 +51,53 @@ export function setOf(remedies: readonly Remedy[]): string {
   return parts.length > 0 ? parts.join("+") : remedies.includes("charge") ? "charge" : "";
 }
 
+/** Faults and where they sit, with how often that is met against all others. */
+interface Frequency {
+  faults: Hypothesis["faults"];
+  weight: number;
+}
+
 /** Every hypothesis of a machine: sound, each fault at each of its places, and the pairs that travel together. */
 export function hypothesesOf(sheet: Sheet, history: History): Hypothesis[] {
-  const weighted: { faults: Hypothesis["faults"]; weight: number }[] = [];
-  for (const { id } of FAULTS) {
-    if (unfitReason(id, sheet)) continue;
-    const places = variants(id, sheet);
-    for (const faults of places) weighted.push({ faults, weight: (weightOf(id, sheet, history) * shareOf(faults, sheet)) / places.length });
-  }
-  // Of the parts that are brought in by themselves every other one is good.
-  const sound = sheet.loose ? weighted.reduce((sum, { weight }) => sum + weight, 0) : SOUND_RATE * oddsOf("sound", history);
-  weighted.unshift({ faults: [], weight: sound });
-  for (const { first, second, rate } of TOGETHER) {
-    if (unfitReason(first, sheet) || unfitReason(second, sheet)) continue;
-    const pairs =
-      first === second
-        ? twoDiodes(first, sheet)
-        : variants(first, sheet).flatMap((one) => variants(second, sheet).flatMap((other) => (areApart(one, other) ? [] : [[...one, ...other]])));
-    const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
-    for (const faults of pairs) weighted.push({ faults, weight: weight / pairs.length });
-  }
-  const total = weighted.reduce((sum, { weight }) => sum + weight, 0);
-  return weighted.map(({ faults, weight }) => ({
+  return sharesOf(frequenciesOf(sheet, history)).map(({ faults, weight }) => ({
     faults,
     set: setOf(faults.map(({ fault }) => remedyOf(fault))),
     orbit: orbitOf(faults, sheet),
     ailing: ailingOf(faults),
-    prior: weight / total,
+    prior: weight,
   }));
+}
+
+/** The priors alone of {@link hypothesesOf}, in its order: what a machine's past changes. */
+export function priorsOf(sheet: Sheet, history: History): Float64Array {
+  return Float64Array.from(sharesOf(frequenciesOf(sheet, history)), ({ weight }) => weight);
+}
+
+/** Weights that sum to one. */
+function sharesOf(frequencies: readonly Frequency[]): Frequency[] {
+  const total = frequencies.reduce((sum, { weight }) => sum + weight, 0);
+  return frequencies.map(({ faults, weight }) => ({ faults, weight: weight / total }));
+}
+
+function frequenciesOf(sheet: Sheet, history: History): Frequency[] {
+  const fitting = FAULTS.flatMap(({ id }) => (unfitReason(id, sheet) ? [] : [id]));
+  const byPlace = new Map(fitting.map((id) => [id, variants(id, sheet)]));
+  const weightOf = weightsOf(fitting, history);
+  const weighted = fitting.flatMap((id) => {
+    const places = byPlace.get(id) ?? [];
+    return places.map((faults) => ({ faults, weight: (weightOf(id) * shareOf(faults, sheet)) / places.length }));
+  });
+  // Of the parts that are brought in by themselves every other one is good.
+  const sound = sheet.loose ? weighted.reduce((sum, { weight }) => sum + weight, 0) : SOUND_RATE * oddsOf("sound", history);
+  const pairs = TOGETHER.flatMap(({ first, second, rate }) => {
+    const [ones, others] = [byPlace.get(first), byPlace.get(second)];
+    if (!ones || !others) return [];
+    const both =
+      first === second ? twoDiodes(first, sheet) : ones.flatMap((one) => others.flatMap((other) => (areApart(one, other) ? [] : [[...one, ...other]])));
+    const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
+    return both.map((faults) => ({ faults, weight: weight / both.length }));
+  });
+  return [{ faults: [], weight: sound }, ...weighted, ...pairs];
 }
 
 function ailingOf(faults: Hypothesis["faults"]): Ailing {
@@ -128,12 +147,14 @@ function shareOf(faults: Hypothesis["faults"], sheet: Sheet): number {
   return faults.length === 2 ? 2.4 : 0.3;
 }
 
-/** A fault's weight: its rate, leaned by what the owner says and the battery's age, and by what this shop has confirmed. */
-function weightOf(fault: FaultId, sheet: Sheet, history: History): number {
+/** A fault's weight among those that fit: its rate, leaned by what the owner says and the battery's age, and by what this shop has confirmed. */
+function weightsOf(fitting: readonly FaultId[], history: History): (fault: FaultId) => number {
   const total = Object.values(history.confirmed).reduce((sum, count) => sum + count, 0);
-  const rates = FAULTS.reduce((sum, { id }) => sum + (unfitReason(id, sheet) ? 0 : RATES[id].rate), 0);
-  const counted = (RATES[fault].rate * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
-  return counted * oddsOf(fault, history);
+  const rates = fitting.reduce((sum, id) => sum + RATES[id].rate, 0);
+  return (fault) => {
+    const counted = (RATES[fault].rate * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
+    return counted * oddsOf(fault, history);
+  };
 }
 
 function oddsOf(fault: FaultId | "sound", { complaint, batteryAgeYears }: History): number {

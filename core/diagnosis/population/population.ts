@@ -1,7 +1,7 @@
 import type { Sheet } from "../../machine/sheet";
 import type { Build } from "./builds";
 import type { Column, ColumnSource } from "./column";
-import { type History, type Hypothesis, hypothesesOf } from "./hypotheses";
+import { type History, type Hypothesis, priorsOf } from "./hypotheses";
 import type { Cell, Lineup, Particle } from "./lineup";
 import type { Look } from "./look";
 import { noticedIn, type Showing, showingsOf } from "./noticed";
@@ -27,7 +27,7 @@ export class Population implements Lineup {
 
   /** Prior probability of every hypothesis for a machine with a past. */
   priors(history: History): Float64Array {
-    return Float64Array.from(hypothesesOf(this.sheet, history), ({ prior }) => prior);
+    return priorsOf(this.sheet, history);
   }
 
   /** What each particle shows its owner. */

@@ -5,7 +5,7 @@ import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
 import { BELOW_SET, type Knee, logInstead, reachedBy, SPARE_MODEL } from "./held";
-import { invert } from "./linear";
+import { invert, withoutThem } from "./linear";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
@@ -19,6 +19,8 @@ interface Weighed {
   event: Event;
   /** Sum of the inverse over the members: with it the gain of a shared error is a rank-one update. */
   ones: number;
+  /** What of the logarithm of that gain no particle changes. */
+  shared: number;
   /** The inverse of the inverse's block, and its log determinant with the broad densities; worked out when it is first needed. */
   block: { factor: Float64Array; constant: number } | undefined;
 }
@@ -30,11 +32,23 @@ const scratch = {
   /** What stands for a reading that its Gaussian does not: a misread, or the set point that a unit holds; and the misread's share of that. */
   outside: new Float64Array(0),
   really: new Float64Array(0),
+  /** By figure: the slopes of one cell. */
+  slopes: new Float64Array(0),
   block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
+  errors: new Float64Array(MOST_MISREADS),
   order: new Int32Array(SUSPECTS),
   pairs: new Float64Array((SUSPECTS * (SUSPECTS - 1)) / 2),
   sets: new Float64Array(2 ** SUSPECTS),
 };
+
+/** Makes room for so many figures. */
+function grow(n: number): void {
+  scratch.gains = new Float64Array(2 * n);
+  scratch.misreads = new Float64Array(2 * n);
+  scratch.outside = new Float64Array(2 * n);
+  scratch.really = new Float64Array(2 * n);
+  scratch.slopes = new Float64Array(2 * n * SPREAD_COUNT);
+}
 
 /** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
 const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
@@ -94,15 +108,17 @@ export class Group {
     this.#inverse = new Float64Array(n * n);
     const c = this.#inverse;
     const home = cell * SPREAD_COUNT;
+    if (scratch.gains.length < n) grow(n);
+    const { slopes: own } = scratch;
     for (let a = 0; a < n; a++) {
       const { moved, slopes } = columns[a] as Column;
       if (ailing !== "no" && isFree(slopes, home)) models[a] = frame.models[ailing][a] as number;
+      for (let s = 0; s < SPREAD_COUNT; s++) own[a * SPREAD_COUNT + s] = slopes[home + s] as number;
       for (let b = 0; b <= a; b++) {
-        const others = (columns[b] as Column).slopes;
         let sum = 0;
         for (let k = 0; k < moved.length; k++) {
-          const s = home + (moved[k] as number);
-          sum += (slopes[s] as number) * (others[s] as number);
+          const s = moved[k] as number;
+          sum += (own[a * SPREAD_COUNT + s] as number) * (own[b * SPREAD_COUNT + s] as number);
         }
         c[a * n + b] = sum;
       }
@@ -114,25 +130,19 @@ export class Group {
     this.#tails = new Float64Array(n);
     this.#tailed = new Float64Array(n);
     for (let a = 0; a < n; a++) {
-      const own = c[a * n + a] as number;
+      const diagonal = c[a * n + a] as number;
       const tail = LOOSE.times ** 2 * ((models[a] as number) + (noise[a] as number));
-      this.#alone[a] = 0.5 * (LOG_2PI - Math.log(own));
+      this.#alone[a] = 0.5 * (LOG_2PI - Math.log(diagonal));
       this.#tails[a] = tail;
-      this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * own);
+      this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * diagonal);
     }
     this.#knees = columns.map((_, a) => this.#kneeOf(a));
     const events = set === "" ? frame.events.filter(({ ails }) => !ails) : frame.events;
     this.#events = events.map((event) => {
       let ones = 0;
       for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;
-      return { event, ones, block: undefined };
+      return { event, shared: Math.log(event.shared) - 0.5 * Math.log1p(event.common ** 2 * ones), ones, block: undefined };
     });
-    if (scratch.gains.length < n) {
-      scratch.gains = new Float64Array(2 * n);
-      scratch.misreads = new Float64Array(2 * n);
-      scratch.outside = new Float64Array(2 * n);
-      scratch.really = new Float64Array(2 * n);
-    }
   }
 
   /** What the figures tell of what the generator has to spare for one of them; undefined for what no unit holds. */
@@ -190,7 +200,7 @@ export class Group {
     let sum = 0;
     for (const a of members) sum += alpha[a] as number;
     const variance = common * common;
-    const alike = Math.log(shared) - 0.5 * Math.log1p(variance * ones) + (0.5 * variance * sum * sum) / (1 + variance * ones);
+    const alike = weighed.shared + (0.5 * variance * sum * sum) / (1 + variance * ones);
     if (!alone || expected) return alike;
     weighed.block ??= this.#blockOf(weighed);
     const { block } = weighed;
@@ -368,22 +378,15 @@ export class Group {
   /** As {@link Group.#pairGain}, for a set of suspects given by their places. */
   #setGain(places: readonly number[], alpha: Float64Array): number {
     const size = places.length;
-    const { block, order, outside } = scratch;
+    const { block, errors, order, outside } = scratch;
     let gain = (size / 2) * LOG_2PI;
     for (let x = 0; x < size; x++) {
       const row = order[places[x] as number] as number;
       gain += outside[row] as number;
-      for (let y = 0; y < size; y++) block[x * size + y] = this.#inverse[row * this.n + (order[places[y] as number] as number)] as number;
+      errors[x] = alpha[row] as number;
+      for (let y = 0; y <= x; y++) block[x * size + y] = this.#inverse[row * this.n + (order[places[y] as number] as number)] as number;
     }
-    gain -= 0.5 * invert(block, size);
-    for (let x = 0; x < size; x++)
-      for (let y = 0; y < size; y++)
-        gain +=
-          0.5 *
-          (alpha[order[places[x] as number] as number] as number) *
-          (block[x * size + y] as number) *
-          (alpha[order[places[y] as number] as number] as number);
-    return gain;
+    return gain + withoutThem(block, errors, size);
   }
 
   #pairGain(a: number, b: number, alpha: Float64Array): number {

@@ -91,12 +91,10 @@ function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
 }
 
 /**
- * Cells that the first so many of the readings leave without hope are not weighed by all of them: their logarithm lies this far below
- * the best, further than two misreads reach. Below so many readings nothing is screened.
+ * Of many readings the first are weighed alone to begin with: cells whose logarithm they leave so far below the best weigh nothing
+ * beside it, whatever the rest says. Where those are more than half, looking at them first costs more than it spares.
  */
-const SCREENS = [0.3, 0.6] as const;
-const SCREENED_FROM = 4;
-const HOPELESS = 18;
+const SCREEN = { at: [12, 24], hopeless: 16 } as const;
 
 /** What the readings so far leave of the population. */
 export class Posterior {
@@ -130,21 +128,28 @@ export class Posterior {
     this.#shares = population.shares(observations);
     this.drained = cameDrained(observations, population.sheet);
     this.#groupOf = new Int32Array(population.particles.length).fill(-1);
-    let cells = population.cells.map((_, c) => c);
-    for (const share of SCREENS) {
-      const count = Math.ceil(share * observations.length);
-      if (count < SCREENED_FROM) continue;
-      const { logs } = this.#weighAll(cells, observations.slice(0, count));
-      const best = logs.reduce((most, log) => Math.max(most, log), Number.NEGATIVE_INFINITY);
-      cells = cells.filter((c) => (population.cells[c] as Cell).members.some((i) => (logs[i] as number) > best - HOPELESS));
-    }
-    const { logs, doubt, spoilt, visits } = this.#weighAll(cells, observations);
+    const { logs, doubt, spoilt, visits } = this.#weighAll(this.#likely(), observations);
     this.weights = normalised(logs);
     const averaged = (chances: Float64Array): number => chances.reduce((sum, probability, i) => sum + probability * (this.weights[i] as number), 0);
     this.#doubt = doubt;
     this.misread = Float64Array.from(doubt, averaged);
     const volts = observations.flatMap(({ look }, j) => (isMeterVolts(look.step.test) ? [j] : []));
     this.visits = [...visits, volts].map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
+  }
+
+  /** The cells that are weighed by all observations. */
+  #likely(): number[] {
+    const { population, observations } = this;
+    return SCREEN.at
+      .filter((count) => 2 * count <= observations.length)
+      .reduce(
+        (cells, count) => {
+          const { logs } = this.#weighAll(cells, observations.slice(0, count));
+          const best = logs.reduce((most, log) => Math.max(most, log), Number.NEGATIVE_INFINITY);
+          return cells.filter((c) => (population.cells[c] as Cell).members.some((i) => (logs[i] as number) > best - SCREEN.hopeless));
+        },
+        population.cells.map((_, c) => c),
+      );
   }
 
   /** Logarithms of the weights that some observations leave to the particles of some cells; all others have none. */
