@@ -29,8 +29,12 @@ export class AtRest {
     this.state = state;
   }
 
-  /** The battery as the offsets leave it. */
+  readonly #cells = new Map<Offsets, Cell>();
+
+  /** The battery as the offsets leave it; remembered, as all looks at a machine share it. */
   cell(z: Offsets): Cell {
+    const known = this.#cells.get(z);
+    if (known) return known;
     const { battery } = this.state;
     const moved: Battery = {
       ...battery,
@@ -39,7 +43,9 @@ export class AtRest {
       ah: battery.ah * Math.exp(z.capacity ?? 0),
     };
     const cell = cellOf(moved);
-    return { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
+    const left = { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
+    this.#cells.set(z, left);
+    return left;
   }
 
   restVolts(z: Offsets, hours: number): number {

@@ -76,8 +76,11 @@ interface Charging {
   spare: number;
 }
 
-/** A of a generator with its regulator holding nothing or all back, at some volts behind it and at the main fuse, from where its field is fed. */
-type Generation = (of: "full" | "held", volts: number, main?: number) => number;
+/**
+ * A of a generator with its regulator holding nothing or all back, at some volts behind it and at the main fuse, from where its field
+ * is fed; and, as the logarithm of a factor on its magnets, of one that is stronger.
+ */
+type Generation = (of: "full" | "held", volts: number, main?: number, stronger?: number) => number;
 
 /** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
 const HOT_C = 85;
@@ -237,14 +240,14 @@ export class Subject extends AtRest {
 
   /**
    * Current out of the unit at some volts and speed. @param turn the magnets' speed against the speed of the curve
-   * @param volts at the unit's pins, inner ground included
+   * @param volts at the unit's pins, inner ground included @param stronger logarithm of a factor on the magnets
    */
-  amps(speed: Speed, turn: number, volts: number, z: Offsets, of: "full" | "held"): number {
+  amps(speed: Speed, turn: number, volts: number, z: Offsets, of: "full" | "held", stronger = 0): number {
     // A field that its regulator cannot take everything from goes on at that share of it.
     const leaks = of === "held" && this.#least > 0;
     const samples = this.curves[speed][leaks ? "full" : of];
     if (!samples) return 0;
-    const strength = this.strength * Math.exp((z.emf ?? 0) + (this.isCharted ? (z.output ?? 0) : 0)) * (leaks ? this.#leastExcited : 1);
+    const strength = this.strength * Math.exp((z.emf ?? 0) + stronger + (this.isCharted ? (z.output ?? 0) : 0)) * (leaks ? this.#leastExcited : 1);
     const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts, strength, turn);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
   }
@@ -344,8 +347,8 @@ export class Subject extends AtRest {
   /** How much stronger the generator is than what it takes to give some amps at some volts behind the unit's inner ground. */
   #spare(rpm: number | "idle", loads: Loads, z: Offsets, { amps, behind }: { amps: number; behind: number }): number {
     const { most, within } = STRENGTH;
-    const lacks = (stronger: number): number => amps - this.#generation(rpm, loads, { ...z, emf: (z.emf ?? 0) + stronger })("full", behind);
-    return -falsePosition(lacks, -most, most, within);
+    const generated = this.#generation(rpm, loads, z);
+    return -falsePosition((stronger) => amps - generated("full", behind, behind, stronger), -most, most, within);
   }
 
   /** What the generator delivers at an engine speed, A at volts behind the unit's inner ground. */
@@ -358,19 +361,20 @@ export class Subject extends AtRest {
     const turn = (idle ? sheet.idleRpm : rpm) * gripOf(state, loads) * Math.exp((idle ? z.rpmChargeIdle : z.rpmCharge) ?? 0);
     const { output } = familyOf(state.family);
     if (output) {
-      const size = { emf: Math.exp(z.emf ?? 0), ohms: Math.exp(z.henries ?? 0) };
-      return (of, volts) => output(state, turn, volts, { ...size, fieldShare: of === "full" ? 1 : 0 });
+      const ohms = Math.exp(z.henries ?? 0);
+      return (of, volts, _main, stronger = 0) =>
+        output(state, turn, volts, { emf: Math.exp((z.emf ?? 0) + stronger), ohms, fieldShare: of === "full" ? 1 : 0 });
     }
     const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
     const fed = familyOf(state.family).field?.fed === "key";
     const [drawn, amps] = fed ? [excited(state), fedAmps(state, fullField) / (FEED_VOLTS * this.scale)] : [1, 0];
-    return (of: "full" | "held", volts: number, main = volts): number => {
+    return (of: "full" | "held", volts: number, main = volts, stronger = 0): number => {
       // A field that the machine's own volts feed is stronger or weaker by them than on its charts.
-      const moved = fed ? { ...z, emf: (z.emf ?? 0) + Math.log(Math.max(LEAST_FIELD, excitedShare(state, amps * Math.max(0, main)) / drawn)) } : z;
+      const more = fed ? stronger + Math.log(Math.max(LEAST_FIELD, excitedShare(state, amps * Math.max(0, main)) / drawn)) : stronger;
       // What the field itself takes does not come out.
       const taken = fed && of === "full" ? amps * Math.max(0, main) : 0;
-      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, moved, of) : 0;
-      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, moved, of) : 0;
+      const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of, more) : 0;
+      const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of, more) : 0;
       return share * high + (1 - share) * low - taken;
     };
   }
