@@ -111,7 +111,7 @@ function possible(volts: Float64Array, sign: 1 | -1, low: number, high: number):
 }
 
 /** Share of a bin's samples left out at either end: a few spikes do not move what is left, and a coarse display is seen between its digits. */
-const MIDDLE = 0.25;
+export const MIDDLE = 0.25;
 
 /** Mean of sorted figures without a share of them at either end. */
 export function trimmedMean(sorted: Float64Array, share: number): number {
@@ -121,18 +121,32 @@ export function trimmedMean(sorted: Float64Array, share: number): number {
   return sum / (sorted.length - 2 * cut);
 }
 
-/** One figure that stands out from two neighbours that agree, V on 12 V. */
-const SPIKE = { out: 0.5, agree: 0.35 } as const;
+/** Figures that stand out from two neighbours that agree, V on 12 V; so many in a row at most. */
+const SPIKE = { out: 0.5, agree: [0.35, 0.35, 0.12] } as const;
+/** No machine lifts its volts by so much for one sample, V on 12 V. */
+const LIFTED = 1;
 
 /**
- * Takes out what stands alone among its neighbours: that is the logger's, not the battery's. The first pull of a starter stands out too,
- * but between two that are not alike.
+ * Takes out what stands alone, or few in a row, among its neighbours: that is the logger's, not the battery's. The first pull of a
+ * starter stands out too, but between two that are not alike. At either end there is one neighbour only.
  */
 export function withoutSpikes(values: Float64Array, scale: number): Float64Array {
   const calm = Float64Array.from(values);
-  for (let k = 1; k + 1 < values.length; k++) {
-    const [a, b, c] = [values[k - 1] as number, values[k] as number, values[k + 1] as number];
-    if (Math.abs(a - c) < SPIKE.agree * scale && Math.abs(b - a) > SPIKE.out * scale && Math.abs(b - c) > SPIKE.out * scale) calm[k] = (a + c) / 2;
+  const at = (k: number): number => values[Math.min(values.length - 1, Math.max(0, k))] as number;
+  for (let k = 0; k < values.length; k++) {
+    // Most stand where the one before them stood.
+    if (k > 0 && Math.abs(at(k) - at(k - 1)) <= SPIKE.out * scale) continue;
+    const wide = SPIKE.agree.findIndex((agree, more) => {
+      const [before, after] = k === 0 ? [at(more + 1), at(more + 2)] : k + more + 1 < values.length ? [at(k - 1), at(k + more + 1)] : [at(k - 1), at(k - 2)];
+      if (!(Math.abs(before - after) < agree * scale)) return false;
+      const [low, high] = [Math.min(before, after) - SPIKE.out * scale, Math.max(before, after) + SPIKE.out * scale];
+      const spikes = values.subarray(k, k + more + 1);
+      if (!spikes.every((value) => value < low || value > high)) return false;
+      calm.fill((before + after) / 2, k, k + more + 1);
+      return true;
+    });
+    if (wide >= 0) k += wide;
+    else if (at(k) - Math.max(at(k - 1), at(k + 1)) > LIFTED * scale) calm[k] = (at(k - 1) + at(k + 1)) / 2;
   }
   return calm;
 }

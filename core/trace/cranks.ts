@@ -41,7 +41,7 @@ export function cranksOf(level: Float64Array, width: number, rest: number, scale
     const base = medianOf(level.slice(Math.max(found.at(-1)?.to ?? 0, back - Math.round(DIP.before / width)), back + 1));
     if (!((level[k] as number) < Math.min(base, rest + 2 * DIP.below * scale) - DIP.falls * scale)) continue;
     const from = beginning(level, back, k, base, scale);
-    const to = endOf(level, k, base, hold, Math.min(level.length, from + most));
+    const to = endOf(level, k, base, hold, Math.min(level.length, from + most), scale);
     if (to === undefined) continue;
     if ((to - from) * width >= DIP.least) found.push({ from, to });
     k = to;
@@ -59,17 +59,20 @@ function beginning(level: Float64Array, back: number, k: number, base: number, s
 /** Share of a crank's bins below the level that it leaves when it is over. */
 const STROKES = 0.85;
 
+/** What comes back rises all the way, but for this, V on 12 V; a stroke falls before it. */
+const FLAT = 0.06;
+
 /** Back from where a crank is surely over to where its volts began to leave it. */
-function leaves(level: Float64Array, from: number, over: number): number {
+function leaves(level: Float64Array, from: number, over: number, scale: number): number {
   const sorted = level.slice(from, over).sort();
   const edge = sorted[Math.floor(STROKES * (sorted.length - 1))] as number;
   let k = over;
-  while (k > from + 1 && (level[k - 1] as number) > edge) k--;
+  while (k > from + 1 && (level[k - 1] as number) > edge && (level[k - 1] as number) < (level[k] as number) + FLAT * scale) k--;
   return k;
 }
 
 /** The first bin of those that have come back and stay; undefined where they never do. */
-function endOf(level: Float64Array, from: number, base: number, hold: number, last: number): number | undefined {
+function endOf(level: Float64Array, from: number, base: number, hold: number, last: number, scale: number): number | undefined {
   let lowest = level[from] as number;
   for (let k = from; k < last; k++) {
     const value = level[k] as number;
@@ -80,7 +83,7 @@ function endOf(level: Float64Array, from: number, base: number, hold: number, la
     const back = turning + DIP.back * (base - turning);
     let stays = value > back;
     for (let j = k; stays && j < Math.min(level.length, k + hold); j++) stays = (level[j] as number) > back;
-    if (stays && k > from) return leaves(level, from, k);
+    if (stays && k > from) return leaves(level, from, k, scale);
   }
   return undefined;
 }

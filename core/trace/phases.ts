@@ -246,7 +246,8 @@ function plateaus(phases: readonly Phase[], { scale, width }: Still): Phase[] {
       // From revved to about as low as its idle: a switch does it at once, an engine takes its time.
       const slowed = width <= SEES && phase.way > SWITCHED && apart <= Math.max(0.3 * alike, IDLES * (top - idle));
       const idles = idling && (n < idleAt || apart <= Math.max(SAME.volts * scale, SAME.share * (top - idle)) || (slowed && named.at(-1)?.phase !== "loads"));
-      const falls = revved !== undefined && phase.level < revved - 0.5 * alike;
+      // What rises from an idle is revved, however high it stood before: no load lifts the volts.
+      const falls = revved !== undefined && phase.level < revved - 0.5 * alike && named.at(-1)?.phase !== "idle";
       const name: PhaseName = idles ? "idle" : phase.level < idle || falls ? "loads" : "run";
       if (name === "run") revved = Math.max(phase.level, revved ?? phase.level);
       named.push({ ...phase, phase: name });

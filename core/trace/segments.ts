@@ -1,6 +1,7 @@
-import { type Bins, withoutSpikes } from "./bins";
+import { type Bins, MIDDLE, trimmedMean, withoutSpikes } from "./bins";
 import { cranksOf } from "./cranks";
 import { medianOf } from "./median";
+import { swingAt, swingIn } from "./swing";
 
 /** A stretch of a trace that stays where it is, or drifts: bins `from` up to, not including, `to`. */
 export interface Segment {
@@ -69,7 +70,7 @@ function noiseOf(level: Float64Array, from: number, to: number): number {
   return Number.isNaN(middle) ? 0 : (1.4826 * middle) / Math.sqrt(6);
 }
 
-/** Bins where one window's median differs most from the next one's, by at least so much. */
+/** Bins where one window's middle (a coarse display is seen between its digits) differs most from the next one's, by at least so much. */
 function changesIn(level: Float64Array, from: number, to: number, window: number, least: number): number[] {
   const found: number[] = [];
   let [best, at] = [0, -1];
@@ -77,7 +78,7 @@ function changesIn(level: Float64Array, from: number, to: number, window: number
   const stride = Math.max(1, Math.floor(window / 10));
   for (let k = from + 1; k < to; k += stride) {
     const [a, b] = [Math.max(from, k - window), Math.min(to, k + window)];
-    const apart = Math.abs(medianOf(level.slice(k, b)) - medianOf(level.slice(a, k)));
+    const apart = Math.abs(trimmedMean(level.slice(k, b).sort(), MIDDLE) - trimmedMean(level.slice(a, k).sort(), MIDDLE));
     if (apart >= least && apart > best) [best, at] = [apart, k];
     if (at >= 0 && (apart < least || k - at >= window)) {
       found.push(at);
@@ -102,7 +103,7 @@ export function segmentsOf(bins: Bins, scale: number): Segment[] {
   for (let from = 0; from < count; ) {
     let to = from;
     while (to < count && kinds[to] === kinds[from]) to++;
-    if (kinds[from] === 0) segments.push(...calmed(levelsIn(bins, level, from, to, scale), bins, level));
+    if (kinds[from] === 0) segments.push(...swungOut(calmed(levelsIn(bins, level, from, to, scale), bins, level), bins, level, scale));
     else segments.push(segmentAt(bins, level, from, to, kinds[from] === 1 ? "gap" : "crank"));
     from = to;
   }
@@ -151,13 +152,21 @@ function begunAt(level: Float64Array, at: number, left: number, right: number, r
 
 /** How far before a change is looked at for its beginning, s, how far back that is sought, and over how long what follows is fitted. */
 const ONSET = { before: 2.5, back: 4, on: 0.2, after: 2.5, settles: 1 } as const;
-/** Time constants with which a level may go over into the next, s: a switch, a hand at the throttle, a battery that settles. */
+/** Time constants with which a level may go over into the next, s: a switch, an engine that follows, a battery that settles. */
 const CONSTANTS = [0.02, 0.12, 0.3, 0.8, 2, 6] as const;
+/** Seconds over which a hand at the throttle takes it there. */
+const RAMPS = [0.3, 0.6, 0.9] as const;
 
-/**
- * Where a change begins: the place and the time constant with which a level that stood, and from there goes over to another
- * exponentially, fits best (least squares).
- */
+/** The shares of a change that are made by so many bins after it began, for each way in which it may go. */
+function waysOver(count: number, width: number): Float64Array[] {
+  const over = (share: (seconds: number) => number): Float64Array => Float64Array.from({ length: count }, (_, j) => share((j + 0.5) * width));
+  return [
+    ...CONSTANTS.map((constant) => over((seconds) => 1 - Math.exp(-seconds / constant))),
+    ...RAMPS.map((ramp) => over((seconds) => Math.min(1, seconds / ramp))),
+  ];
+}
+
+/** Where a change begins: the place from which a level that stood goes over to another, in one of those ways, with the least squares. */
 function onsetOf(level: Float64Array, begun: number, left: number, right: number, width: number): number {
   const bins = (seconds: number): number => Math.max(2, Math.round(seconds / width));
   const [first, last] = [Math.max(left + Math.ceil((begun - left) / 2), begun - bins(ONSET.back)), Math.min(right - 3, begun + bins(ONSET.on))];
@@ -165,14 +174,53 @@ function onsetOf(level: Float64Array, begun: number, left: number, right: number
   const stands = left + Math.min(bins(ONSET.settles), Math.floor((begun - left) / 3));
   const [from, to] = [Math.max(stands, first - bins(ONSET.before)), Math.min(right, begun + bins(ONSET.after))];
   let [best, least] = [begun, Number.POSITIVE_INFINITY];
-  for (const constant of CONSTANTS) {
-    const way = Float64Array.from({ length: to - from }, (_, j) => 1 - Math.exp((-(j + 0.5) * width) / constant));
+  for (const way of waysOver(to - from, width)) {
     for (let k = first; k <= last; k++) {
       const misfit = misfitOf(level, from, k, to, way);
       if (misfit < least) [best, least] = [k, misfit];
     }
   }
   return best;
+}
+
+/** How near to its end a stretch that swings is not taken for its swing, how far around that its end is sought, and how much of it tells, s. */
+const SWUNG = { end: 1.3, back: 1.2, on: 1, least: 2.5, most: 8 } as const;
+
+/** Where a stretch swings the next one begins where its swing ends: a level alone would end with its last way down. */
+function swungOut(segments: readonly Segment[], bins: Bins, level: Float64Array, scale: number): Segment[] {
+  const { width } = bins;
+  const all = [...segments];
+  const wide = (seconds: number): number => Math.round(seconds / width);
+  for (let k = 0; k + 1 < all.length; k++) {
+    const [one, next] = [all[k] as Segment, all[k + 1] as Segment];
+    const end = one.to - wide(SWUNG.end);
+    const begin = Math.max(one.from + wide(ONSET.settles), end - wide(SWUNG.most));
+    if (end - begin < wide(SWUNG.least)) continue;
+    const swing = swingIn(level, begin, end, width, scale);
+    if (!swing) continue;
+    const first = one.to - wide(SWUNG.back);
+    const to = Math.min(next.to, one.to + wide(2 * SWUNG.on));
+    const last = Math.min(to - 3, one.to + wide(SWUNG.on));
+    const read = level.slice(begin, to);
+    const calm = read.map((volts, j) => volts - swingAt(swing, begin + j));
+    let [best, least] = [one.to, Number.POSITIVE_INFINITY];
+    for (const way of waysOver(read.length, width)) {
+      for (let at = first; at <= last; at++) {
+        const misfit = misfitOf(
+          Float64Array.from(read, (volts, j) => (begin + j < at ? (calm[j] as number) : volts)),
+          0,
+          at - begin,
+          read.length,
+          way,
+        );
+        if (misfit < least) [best, least] = [at, misfit];
+      }
+    }
+    if (best === one.to) continue;
+    all[k] = segmentAt(bins, level, one.from, best, "level");
+    all[k + 1] = segmentAt(bins, level, best, next.to, "level");
+  }
+  return all;
 }
 
 /** Sum of squares by which a level up to a bin, and one that leaves it in a given way, miss what was read. @param way share of the way made, by bins since it was left */
