@@ -6,12 +6,15 @@ import { simulateStep } from "../../core/procedure/simulate";
 import { type Step, stepsOf } from "../../core/procedure/step";
 import type { Test } from "../../core/procedure/test";
 import { OTHER_SHEETS } from "../../demo/otherSheets";
-import type { Asked } from "./kinds";
+import { THREE_PHASE_SHEETS } from "../../demo/sheets";
+import { Chance } from "./chance";
+import { type Asked, type Faults, type SheetData, THREE_LEGS } from "./kinds";
 import { play } from "./player";
 import { SORTS } from "./sorts";
 import { machineOf, OTHER_FAMILIES, wideOther } from "./wideOthers";
-import type { Machine } from "./world";
+import { Machine } from "./world";
 
+const ALL_PARTS = ["battery", "rotor", "stator", "regulator", "wiring", "loads", "starter", "drive"];
 const sheetOf = (family: string) => OTHER_SHEETS.find((sheet) => sheet.family === family) as (typeof OTHER_SHEETS)[number];
 
 /** The first machine of a family with just these causes; none of them a sound one. */
@@ -71,6 +74,30 @@ describe("the other families' world", () => {
     const { sheet, told } = wideOther("dc-generator", 5);
     expect(Object.keys(told).sort()).toEqual(["family", "kind", "systemVolts"]);
     expect(sheet.systemVolts).toBe(told.systemVolts);
+  });
+
+  test.each(["three-phase-shunt", ...OTHER_FAMILIES])("%s: what is mended is mended, whatever it was", (family) => {
+    const sheet = family === "three-phase-shunt" ? THREE_PHASE_SHEETS[0] : sheetOf(family);
+    const { kinds } = SORTS[family] ?? THREE_LEGS;
+    for (const { name, part, set } of kinds) {
+      const machine = family === "three-phase-shunt" ? new Machine(sheet as SheetData, 3) : machineOf(sheet as SheetData, 3);
+      const opened = machine as unknown as { faults: Faults };
+      for (const one of ALL_PARTS) machine.mend(one);
+      const sound = structuredClone(opened.faults);
+      set(opened.faults, new Chance(7), 1);
+      machine.mend(part);
+      expect([name, opened.faults]).toEqual([name, sound]);
+    }
+  });
+
+  test("a shorted way from a grounded coil melts the fuse, and its lead shows no DC; behind a field it melts none", () => {
+    for (const [family, cause] of [
+      ["ground-referenced-pair", "diode shorted"],
+      ["dual-output-unregulated", "lead diode shorted"],
+    ] as const)
+      expect(seen(withCause(family, cause), { test: "charge.outputVolts", rpm: 3600, loads: "normal" })).toBeLessThan(0.5);
+    const alternator = withCause("field-excited", "diode shorted") as unknown as { faults: Faults };
+    expect(alternator.faults.fuseBlown).toBe(false);
   });
 
   test("a generator that builds up backwards, one with a welded cut-out, a belt that slips", () => {

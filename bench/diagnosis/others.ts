@@ -93,6 +93,12 @@ export class OneMachine extends Machine {
     if (!this.layout.regulated) this.faults.runaway = true;
   }
 
+  /** A grounded coil whose way into the battery is shorted gives both halves of its wave: their mean is nothing. */
+  protected override alone(aim: number): number {
+    const grounded = this.layout.coils.every(({ to }) => to < 0);
+    return grounded && this.faults.upper[0] === "short" ? 0.05 : aim;
+  }
+
   protected get layout(): Layout {
     return LAYOUTS[this.sheet.family] as Layout;
   }

@@ -30,6 +30,8 @@ export function spoiltBy({ test }: Asked, value: number | string, how: number): 
 
 /** Units that hold back by letting go: their upper half is a switch, open both ways at rest. */
 export const LETTING = ["three-phase-series", "single-phase-two-wire", "ground-referenced-pair"];
+/** Families whose generator is held back by its field: nothing in their rectifier fires, so a shorted diode is no way to ground. */
+export const FIELDED = ["field-excited", "dc-generator"];
 
 /** What a meter on diode test shows between two pins of the unit, the red probe named first. */
 export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {

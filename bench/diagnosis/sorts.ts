@@ -34,7 +34,8 @@ const BELT: Kind[] = [
 const GROUNDED = without("touches case", "burnt", "bridged", "half dead", "leg of unit dead", "two diodes open", "inner ground", "ground wire").map(
   (kind): Kind => {
     if (kind.name === "diode open") return { ...kind, set: (f) => f.upper.splice(0, 1, "open") };
-    if (kind.name === "diode shorted") return { ...kind, set: (f) => f.upper.splice(0, 1, "short") };
+    // From the battery through the coil to ground, engine running or not: no fuse of such a machine carries that.
+    if (kind.name === "diode shorted") return { ...kind, set: (f) => Object.assign(f, { upper: ["short", "good"], fuseBlown: true }) };
     return kind.name === "leaks" ? { ...kind, set: (f, c) => Object.assign(f, { leak: [0, c.decades(20, 1200)] }) } : kind;
   },
 );

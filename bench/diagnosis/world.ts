@@ -2,7 +2,7 @@ import { StoredBattery } from "./battery";
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, turnsShorted, unloaded } from "./dynamo";
 import { type Asked, draw, type Faults, type Fill, type Hidden, type Label, SAID, type SheetData, SOUND, type Sort, THREE_LEGS } from "./kinds";
-import { diodeShown, found, LETTING, misread, round, spoiltBy } from "./shown";
+import { diodeShown, FIELDED, found, LETTING, misread, round, spoiltBy } from "./shown";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -104,7 +104,7 @@ export class Machine {
     };
     this.hand.lead += lead - this.meter.leadOhms;
     // A short through the unit that fires takes the main fuse with it.
-    const shunt = !LETTING.includes(sheet.family);
+    const shunt = !LETTING.includes(sheet.family) && !FIELDED.includes(sheet.family);
     if (shunt && this.faults.upper.includes("short") && !this.faults.dead && c.yes(0.85)) this.faults.fuseBlown = true;
   }
 
@@ -124,7 +124,7 @@ export class Machine {
       this.#battery.renew();
     }
     if (part === "rotor") keep(["weak", "slip"]);
-    if (part === "stator") keep(["open", "short", "touch", "bridge", "turns", "hotOpen"]);
+    if (part === "stator") keep(["open", "short", "burnt", "touch", "bridge", "turns", "hotOpen"]);
     if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown", "outputInside"]);
     if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
     if (part === "loads") keep(["draw", "extra"]);
@@ -234,6 +234,11 @@ export class Machine {
     };
   }
 
+  /** DC volts of a unit that hangs on nothing. @param aim those that it holds */
+  protected alone(aim: number): number {
+    return aim;
+  }
+
   /** The running machine in balance. */
   run(rpm: number, loads: string, warm: boolean): { posts: number; out: number; into: number; amps: number; legs: number[] } {
     const { sheet } = this;
@@ -320,7 +325,7 @@ export class Machine {
     const through = cut ? 0 : Math.max(0, amps);
     return {
       posts,
-      out: cut ? ((dead || f.outputInside) && !f.feedCut && !f.fuseBlown ? posts : aim) : posts + through * (wireOut + wireBack - f.innerGround),
+      out: cut ? ((dead || f.outputInside) && !f.feedCut && !f.fuseBlown ? posts : this.alone(aim)) : posts + through * (wireOut + wireBack - f.innerGround),
       into,
       amps: through,
       legs,
