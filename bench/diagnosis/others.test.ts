@@ -96,6 +96,11 @@ describe("the other families' world", () => {
       ["dual-output-unregulated", "lead diode shorted"],
     ] as const)
       expect(seen(withCause(family, cause), { test: "charge.outputVolts", rpm: 3600, loads: "normal" })).toBeLessThan(0.5);
+    const pair = withCause("ground-referenced-pair", "diode shorted") as unknown as { faults: Faults; mend: (part: string) => void };
+    pair.mend("wiring");
+    expect(pair.faults.fuseBlown).toBe(true);
+    pair.mend("regulator");
+    expect(pair.faults.fuseBlown).toBe(false);
     const alternator = withCause("field-excited", "diode shorted") as unknown as { faults: Faults };
     expect(alternator.faults.fuseBlown).toBe(false);
   });

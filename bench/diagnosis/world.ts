@@ -126,7 +126,11 @@ export class Machine {
     if (part === "rotor") keep(["weak", "slip"]);
     if (part === "stator") keep(["open", "short", "burnt", "touch", "bridge", "turns", "hotOpen"]);
     if (part === "regulator") keep(["upper", "lower", "leak", "dead", "deadHot", "runaway", "setVolts", "innerGround", "fuseBlown", "outputInside"]);
-    if (part === "wiring") keep(["pins", "cable", "out", "ground", "feedCut", "fuseBlown", "post"]);
+    if (part === "wiring") {
+      keep(["pins", "cable", "out", "ground", "feedCut", "post"]);
+      // A new fuse goes the way of the old one while what melted it is still there.
+      f.fuseBlown &&= f.upper.includes("short");
+    }
     if (part === "loads") keep(["draw", "extra"]);
     if (part === "starter") keep(["starter", "starterCable"]);
     if (f.cells === 0 && f.joint < 1) this.#battery.charge(this.chance.between(0.9, 1));

@@ -50,6 +50,8 @@ const UNKNOWN = {
   /** Windings that are not wound alike differ each for itself. */
   emfOther: 0.2,
   ohmsOther: 0.36,
+  /** Which of them gives how much of the output nobody prints at all: what is left when one fails is anybody's guess. */
+  outputOther: 0.3,
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
   excited: { ofSheet: 0.15, ofNone: 0.22 },
   ohms: 0.45,
@@ -208,7 +210,13 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
   const wider: Partial<Record<Spread, number>> = {
     ...(phases ? { ohmsOther: open.otherOhms ? UNKNOWN.phaseOhms : SPREADS.ohms } : {}),
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
-    ...(other ? { emfOther: open.otherEmf ? UNKNOWN.emfOther : PRINTED_OTHER.emf, ohmsOther: open.otherOhms ? UNKNOWN.ohmsOther : PRINTED_OTHER.ohms } : {}),
+    ...(other
+      ? {
+          emfOther: open.otherEmf ? UNKNOWN.emfOther : PRINTED_OTHER.emf,
+          ohmsOther: open.otherOhms ? UNKNOWN.ohmsOther : PRINTED_OTHER.ohms,
+          output: UNKNOWN.outputOther,
+        }
+      : {}),
     ...(field ? { emf: UNKNOWN.excited[open.amps ? "ofNone" : "ofSheet"] } : {}),
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
     ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),

@@ -92,6 +92,28 @@ describe("predictions follow the circuit", () => {
     expect(off).toEqual([]);
   });
 
+  test.each<[string, SetFault, boolean]>([
+    // From the battery through a coil to ground: the fuse goes before the engine turns.
+    ["corvane-dabchick-50", { fault: "regulator.diode-shorted", at: "C>B+" }, true],
+    ["mossgate-pavilion-12", { fault: "stator.diode-shorted", at: "D" }, true],
+    // Nothing fires behind a field: two phases short each other, and the fuse carries what is left.
+    ["tidewright-farway-29", { fault: "regulator.diode-shorted", at: "1>B+" }, false],
+    ["brannoch-tor-440", { fault: "regulator.diode-shorted", at: "B->3" }, false],
+  ])("a shorted way into the battery or to ground, on the %s", (id, short, melts) => {
+    const sheet = sheetOf(id);
+    const subject = new Subject(aroundOf(sheet), { faults: [short], charge: 0.8, early: true }, COLD);
+    expect(subject.melted).toBe(melts);
+    const off: string[] = [];
+    for (const step of weighedSteps(sheet)) {
+      if (!["charge.volts", "charge.outputVolts", "charge.positiveDrop"].includes(step.test)) continue;
+      const seen = predict(subject, lookOf(step), {});
+      const { value } = simulateStep(sheet, conditionOf([short], { charge: 0.8 }), step, METER);
+      if ("words" in seen || typeof value !== "number") throw new Error(stepKey(step));
+      if (Math.abs(onScale(step.test, value) - seen.at) > 0.25) off.push(`${stepKey(step)}: ${value} but predicted ${offScale(step.test, seen.at).toFixed(2)}`);
+    }
+    expect(off).toEqual([]);
+  });
+
   test.each<[string, SetFault]>([
     ["corvane-ferrel-650", { fault: "stator.burnt", severity: 0.15 }],
     ["brannoch-fell-850", { fault: "stator.burnt", severity: 0.3 }],

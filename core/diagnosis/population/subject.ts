@@ -162,16 +162,20 @@ export class Subject extends AtRest {
     const held = this.curves.test.held;
     const reaches = held && this.amps("test", this.grip, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
+    const [fuse] = sheet.fuses;
+    const carries = ENDLESS_OVERLOAD * (fuse?.amps ?? 30);
+    // What stands at the battery whether the engine runs or not: a way back through a generator, or a shorted one through a coil to ground.
+    const standing = this.cell(NO_OFFSETS).openVolts;
     const drained =
       faults.some(({ fault }) => fault === "stator.diode-shorted") ||
-      this.backAmps(this.cell(NO_OFFSETS).openVolts) > ENDLESS_OVERLOAD * (sheet.fuses[0]?.amps ?? 30);
-    this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (sheet.fuses[0]?.amps ?? 30));
+      this.backAmps(standing) > carries ||
+      (this.unit.length > 0 && -this.amps("idle", this.grip, standing, NO_OFFSETS, "full") > carries);
+    this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (fuse?.amps ?? 30));
     // A generator that nothing holds back gives more than the fuse carries.
     const { output } = familyOf(this.state.family);
-    this.melted ||=
-      output !== undefined && !this.#holdsBack && this.work(sheet.testRpm, "normal", NO_OFFSETS).out > ENDLESS_OVERLOAD * (sheet.fuses[0]?.amps ?? 30);
+    this.melted ||= output !== undefined && !this.#holdsBack && this.work(sheet.testRpm, "normal", NO_OFFSETS).out > carries;
     // A fuse that melted may have been seen to before the machine came in; it melts again as soon as it runs.
-    if (this.melted && (drained || running || candidate.early !== false) && sheet.fuses[0]) this.state.fuseOhms[sheet.fuses[0].id] = 1e8;
+    if (this.melted && (drained || running || candidate.early !== false) && fuse) this.state.fuseOhms[fuse.id] = 1e8;
   }
 
   /** Share of its volts that a field gets whatever its regulator does. */
