@@ -5,7 +5,7 @@ import type { Reading } from "../../core/procedure/step";
 import type { JobFile } from "../../store/jobs";
 import { askForAdvice } from "./advised";
 import { factsOf, type ShopKnows } from "./facts";
-import { type OwnEngine, ownEngine } from "./ownEngine";
+import type { OwnEngine } from "./ownEngine";
 import { type JobView, viewOf } from "./view";
 
 type Stage = { at: "drawing"; done: number; of: number } | { at: "making" } | { at: "ready" } | { at: "failed"; why: string };
@@ -79,7 +79,8 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
     const later = window.requestIdleCallback ?? ((begin: () => void) => window.setTimeout(begin, 200));
     const cancel = window.cancelIdleCallback ?? window.clearTimeout;
     const handle = later(() => {
-      ownEngine(job.id, subject.current).then(
+      const opened = import("./ownEngine").then(({ ownEngine }) => ownEngine(job.id, subject.current));
+      opened.then(
         (engine) => (gone ? undefined : setOwn(engine)),
         (error: unknown) => (gone ? undefined : setFailed(whyOf(error))),
       );

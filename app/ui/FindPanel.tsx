@@ -1,5 +1,4 @@
 import { Search } from "lucide-react";
-import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useKeys } from "./keys";
@@ -38,45 +37,48 @@ export function FindPanel() {
   };
   const first = pages[0]?.to ?? found?.[0]?.to;
   return (
-    <Panel
-      open={open}
-      onOpenChange={(to) => (to ? setOpen(true) : close())}
-      title="Find"
-      trigger={
-        <Dialog.Trigger className="text-mute flex min-h-11 min-w-9 items-center justify-center gap-1 whitespace-nowrap" aria-label="Find anything">
-          <Search size={18} aria-hidden="true" /> <span className="key max-md:hidden">/</span>
-        </Dialog.Trigger>
-      }
-    >
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!first) return;
-          close();
-          void navigate(first);
-        }}
+    <>
+      <button
+        type="button"
+        className="text-mute flex min-h-11 min-w-9 items-center justify-center gap-1 whitespace-nowrap"
+        aria-label="Find anything"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        onClick={() => setOpen(true)}
       >
-        <Letters typed={typed} onType={setTyped} />
-      </form>
-      <div role="status" className="text-mute mt-2">
-        {words === ""
-          ? "A few letters do, with a typing error too."
-          : unreachable
-            ? "The server cannot be reached; pages are found still."
-            : found && found.length + pages.length === 0
-              ? "Nothing is called so."
-              : ""}
-      </div>
-      {/* What is picked closes the panel that lay over the page. */}
-      <ul className="m-0 mt-2 list-none p-0" onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? close() : undefined)}>
-        {pages.map(({ title, to }) => (
-          <Line key={to} to={to} kind="Page" title={title} more="" />
-        ))}
-        {(found ?? []).map(({ kind, ref, title, more, to }) => (
-          <Line key={`${kind} ${ref}`} to={to} kind={KINDS[kind]} title={title} more={more} />
-        ))}
-      </ul>
-    </Panel>
+        <Search size={18} aria-hidden="true" /> <span className="key max-md:hidden">/</span>
+      </button>
+      <Panel open={open} onOpenChange={close} title="Find">
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!first) return;
+            close();
+            void navigate(first);
+          }}
+        >
+          <Letters typed={typed} onType={setTyped} />
+        </form>
+        <div role="status" className="text-mute mt-2">
+          {words === ""
+            ? "A few letters do, with a typing error too."
+            : unreachable
+              ? "The server cannot be reached; pages are found still."
+              : found && found.length + pages.length === 0
+                ? "Nothing is called so."
+                : ""}
+        </div>
+        {/* What is picked closes the panel that lay over the page. */}
+        <ul className="m-0 mt-2 list-none p-0" onClickCapture={(event) => (event.target instanceof Element && event.target.closest("a") ? close() : undefined)}>
+          {pages.map(({ title, to }) => (
+            <Line key={to} to={to} kind="Page" title={title} more="" />
+          ))}
+          {(found ?? []).map(({ kind, ref, title, more, to }) => (
+            <Line key={`${kind} ${ref}`} to={to} kind={KINDS[kind]} title={title} more={more} />
+          ))}
+        </ul>
+      </Panel>
+    </>
   );
 }
 

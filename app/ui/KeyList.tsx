@@ -1,4 +1,3 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { KEYS, useKeys } from "./keys";
@@ -19,24 +18,26 @@ export function KeyList() {
     "g s": () => navigate("/settings"),
   });
   return (
-    <Panel
-      open={open}
-      onOpenChange={setOpen}
-      title="Keys"
-      trigger={
-        <Dialog.Trigger className="text-mute hidden min-h-11 whitespace-nowrap md:inline-block">
-          Keys <span className="key">?</span>
-        </Dialog.Trigger>
-      }
-    >
-      <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
-        {KEYS.map(([key, does]) => (
-          <div key={key} className="contents">
-            <dt className="num">{key}</dt>
-            <dd className="m-0">{does}</dd>
-          </div>
-        ))}
-      </dl>
-    </Panel>
+    <>
+      <button
+        type="button"
+        className="text-mute hidden min-h-11 whitespace-nowrap md:inline-block"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        onClick={() => setOpen(true)}
+      >
+        Keys <span className="key">?</span>
+      </button>
+      <Panel open={open} onOpenChange={setOpen} title="Keys">
+        <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
+          {KEYS.map(([key, does]) => (
+            <div key={key} className="contents">
+              <dt className="num">{key}</dt>
+              <dd className="m-0">{does}</dd>
+            </div>
+          ))}
+        </dl>
+      </Panel>
+    </>
   );
 }

@@ -1,35 +1,58 @@
-import { X } from "lucide-react";
-import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ComponentType, type ReactNode, useEffect, useState } from "react";
 
 interface PanelProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   title: string;
-  trigger?: ReactNode;
   children: ReactNode;
 }
 
-/** A sheet laid over the bench: full height at the right on a wide screen, the whole screen on a phone. */
-export function Panel({ open, onOpenChange, title, trigger, children }: PanelProps) {
-  return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      {trigger}
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="border-ink bg-paper fixed inset-y-0 right-0 z-20 flex w-full flex-col overflow-y-auto border-l-2 p-5 sm:w-[26rem]"
-        >
-          <div className="mb-4 flex items-center justify-between">
-            <Dialog.Title className="m-0 text-xl font-semibold">{title}</Dialog.Title>
-            <Dialog.Close className="flex size-11 items-center justify-center" aria-label="Close">
-              <X size={22} aria-hidden="true" />
-            </Dialog.Close>
-          </div>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
+type Sheet = ComponentType<{ onClose: () => void; title: string; children: ReactNode }>;
+
+/** What draws an open panel: once it is there, all panels share it. */
+let fetched: Sheet | undefined;
+const fetchSheet = async (): Promise<Sheet> => {
+  fetched ??= (await import("./PanelSheet")).PanelSheet;
+  return fetched;
+};
+
+/** A page is painted and quiet after so long, ms: then what its panels need is fetched, so that a lost line takes none away. */
+const QUIET = 2000;
+
+/**
+ * A sheet laid over the bench: full height at the right on a wide screen, the whole screen on a phone. What draws it comes after the
+ * page's first paint, or as soon as it is asked for.
+ */
+export function Panel({ open, onOpenChange, title, children }: PanelProps) {
+  const [Sheet, setSheet] = useState<Sheet | undefined>(() => fetched);
+  const [unreachable, setUnreachable] = useState(false);
+  useEffect(() => {
+    if (Sheet) return;
+    let here = true;
+    const come = (): void =>
+      void fetchSheet().then(
+        (sheet) => (here ? setSheet(() => sheet) : undefined),
+        () => (here ? setUnreachable(true) : undefined),
+      );
+    const quiet = setTimeout(come, open ? 0 : QUIET);
+    return () => {
+      here = false;
+      clearTimeout(quiet);
+    };
+  }, [open, Sheet]);
+  if (!open) return null;
+  if (Sheet)
+    return (
+      <Sheet title={title} onClose={() => onOpenChange(false)}>
+        {children}
+      </Sheet>
+    );
+  return unreachable ? (
+    <div role="alert" className="border-ink bg-paper fixed top-0 right-0 z-20 flex flex-wrap items-center gap-3 border-2 p-4">
+      <span>{title}: the server cannot be reached. Load the page anew once it is back.</span>
+      <button type="button" className="btn" onClick={() => onOpenChange(false)}>
+        Close
+      </button>
+    </div>
+  ) : null;
 }

@@ -156,3 +156,29 @@ test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, wo
   await keyboard.press("r");
   await expect(page).toHaveURL(`${workshop.url}/`);
 });
+
+test("a panel opens with the line down, and gives the focus back", async ({ shop: page, workshop }) => {
+  const fetched = page.waitForResponse(/PanelSheet/);
+  await page.goto(await jobOf(page, workshop, "SK-207"));
+  await ready(page);
+  await (await fetched).finished();
+  await page.context().setOffline(true);
+  const keys = page.getByRole("button", { name: /^Keys/ });
+  await keys.focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await expect(keys).toBeFocused();
+});
+
+test("a panel that cannot be fetched says so", async ({ shop: page, workshop }) => {
+  await page.route(/PanelSheet/, (route) => route.abort());
+  await page.goto(await jobOf(page, workshop, "SK-207"));
+  await ready(page);
+  await page.keyboard.press("?");
+  const said = page.getByRole("alert").filter({ hasText: "Keys: the server cannot be reached" });
+  await expect(said).toBeVisible();
+  await said.getByRole("button", { name: "Close" }).click();
+  await expect(said).toBeHidden();
+});
