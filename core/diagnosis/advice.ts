@@ -183,7 +183,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
         first: parts.find(({ what }) => what !== "charge")?.odds ?? 0,
         settled,
         sure: sure.length > 0,
-        doubts,
+        doubts: doubts.filter(({ reading }) => !isRetaken(reading, posterior)),
         disproven,
       },
       posterior,
@@ -422,6 +422,12 @@ function isControlled({ observations, misread }: Posterior, mended: readonly Par
   return CONTROLS.every((ways) =>
     ways.some((way) => believed.some(({ look: { step } }) => step.test === way.test && (!way.loads || step.loads === way.loads) && step.rpm !== "idle")),
   );
+}
+
+/** True for a doubted reading that was taken again and is believed now: what was wrong the first time stands in nobody's way. */
+function isRetaken(reading: number, { observations, misread }: Posterior): boolean {
+  const first = observations.find((one) => one.reading === reading);
+  return observations.some((one, j) => one !== first && one.look.key === first?.look.key && (misread[j] as number) < DOUBTFUL);
 }
 
 /** True when one look was read more than once and its readings do not believe each other. */

@@ -1,9 +1,9 @@
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
-import type { Reading, Step } from "../../procedure/step";
+import { type Reading, type Step, stepKey } from "../../procedure/step";
 import { remediesOf } from "../population/hypotheses";
-import { lookOf, mindsCharge } from "../population/look";
+import { type Look, lookOf, mindsCharge } from "../population/look";
 import type { Population } from "../population/population";
 import type { Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
@@ -32,7 +32,7 @@ export function hangsOn(
   const loss = rival < 0 ? 0 : lossOf(sets[decided] as string, sets[rival] as string, prices);
   let [best, most]: [Suggestion | undefined, number] = [undefined, 0];
   posterior.observations.forEach(({ look, reading, word }, j) => {
-    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => other.look.key === look.key).length > 1) return;
+    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => isSame(other.look, look)).length > 1) return;
     const [one] = inOrder([look], bench) as [Suggestion];
     // For one reading no engine is started again: what runs there tells in one go.
     if (one.moves.some(({ id }) => id === "start")) return;
@@ -42,6 +42,10 @@ export function hangsOn(
   });
   return best;
 }
+
+/** The same reading of the same machine, whatever its battery holds by now: taken once more it is not asked for a third time. */
+const isSame = (one: Look, other: Look): boolean =>
+  stepKey(one.step) === stepKey(other.step) && one.hot === other.hot && one.mended.join() === other.mended.join();
 
 /** Odds from which a battery has failed whatever a charge would show. */
 const SURE = 0.9;

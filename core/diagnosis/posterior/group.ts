@@ -34,6 +34,10 @@ const scratch = {
   really: new Float64Array(0),
   /** By figure: the slopes of one cell. */
   slopes: new Float64Array(0),
+  /** What {@link Group.#suspects} works in: α and C⁻¹'s diagonal without those left out so far, and by which vectors C⁻¹ is less. */
+  left: new Float64Array(0),
+  variances: new Float64Array(0),
+  downdates: new Float64Array(0),
   block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
   errors: new Float64Array(MOST_MISREADS),
   order: new Int32Array(SUSPECTS),
@@ -48,6 +52,9 @@ function grow(n: number): void {
   scratch.outside = new Float64Array(2 * n);
   scratch.really = new Float64Array(2 * n);
   scratch.slopes = new Float64Array(2 * n * SPREAD_COUNT);
+  scratch.left = new Float64Array(2 * n);
+  scratch.variances = new Float64Array(2 * n);
+  scratch.downdates = new Float64Array(2 * n * SUSPECTS);
 }
 
 /** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
@@ -289,7 +296,7 @@ export class Group {
     let suspicious = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
     if (suspicious > SUSPICIOUS) {
-      const suspects = largest(misreads, n, order);
+      const suspects = this.#suspects(alpha);
       let best = Number.NEGATIVE_INFINITY;
       for (let x = 1; x < suspects; x++) {
         for (let y = 0; y < x; y++) {
@@ -351,6 +358,45 @@ export class Group {
     for (let a = 0; a < n; a++) share[a] = ((share[a] as number) * (really[a] as number)) / sum;
     for (let v = 0; v < spoilt.length; v++) spoilt[v] = (spoilt[v] as number) / sum;
     return all + most + Math.log(sum);
+  }
+
+  /**
+   * The readings that are most likely misread, into `order`: the likeliest, then the likeliest once that is left out, and so on. All at
+   * once would not do: one gross misread drags along what it is compared with, so that its repeats look worse than another misread.
+   * Each is left out by a rank-one downdate. @returns how many there are
+   */
+  #suspects(alpha: Float64Array): number {
+    const { n } = this;
+    const inverse = this.#inverse;
+    const { order, outside, left, variances, downdates } = scratch;
+    const count = Math.min(n, SUSPECTS);
+    for (let a = 0; a < n; a++) {
+      left[a] = alpha[a] as number;
+      variances[a] = inverse[a * n + a] as number;
+    }
+    for (let s = 0; s < count; s++) {
+      let [worst, most] = [0, Number.NEGATIVE_INFINITY];
+      for (let a = 0; a < n; a++) {
+        const c = variances[a] as number;
+        if (c <= 0) continue;
+        const gain = (outside[a] as number) + 0.5 * ((left[a] as number) ** 2 / c - Math.log(c));
+        if (gain > most) [worst, most] = [a, gain];
+      }
+      order[s] = worst;
+      const scale = 1 / Math.sqrt(variances[worst] as number);
+      const off = (left[worst] as number) * scale;
+      for (let b = 0; b < n; b++) {
+        let column = inverse[b * n + worst] as number;
+        for (let k = 0; k < s; k++) column -= (downdates[k * n + b] as number) * (downdates[k * n + worst] as number);
+        const down = column * scale;
+        downdates[s * n + b] = down;
+        left[b] = (left[b] as number) - off * down;
+        // What is left out is not thought of twice, nor what says the same but for rounding.
+        variances[b] = (variances[b] as number) - down * down < 1e-9 * (inverse[b * n + b] as number) ? 0 : (variances[b] as number) - down * down;
+      }
+      variances[worst] = 0;
+    }
+    return count;
   }
 
   /**
@@ -473,20 +519,4 @@ export class Group {
     this.#spreadCovariance = covariance;
     return covariance;
   }
-}
-
-/** Indices of the largest values, as many as `into` holds, in falling order. @returns how many there are */
-function largest(values: Float64Array, n: number, into: Int32Array): number {
-  let count = 0;
-  for (let a = 0; a < n; a++) {
-    const value = values[a] as number;
-    if (count === into.length && value <= (values[into[count - 1] as number] as number)) continue;
-    let k = count < into.length ? count++ : count - 1;
-    while (k > 0 && (values[into[k - 1] as number] as number) < value) {
-      into[k] = into[k - 1] as number;
-      k--;
-    }
-    into[k] = a;
-  }
-  return count;
 }
