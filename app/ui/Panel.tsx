@@ -11,10 +11,11 @@ type Sheet = ComponentType<{ onClose: () => void; title: string; children: React
 
 /** What draws an open panel: once it is there, all panels share it. */
 let fetched: Sheet | undefined;
-const fetchSheet = async (): Promise<Sheet> => {
-  fetched ??= (await import("./PanelSheet")).PanelSheet;
-  return fetched;
-};
+const fetchSheet = (): Promise<Sheet> =>
+  import("./PanelSheet").then(({ PanelSheet }) => {
+    fetched = PanelSheet;
+    return PanelSheet;
+  });
 
 /** A page is painted and quiet after so long, ms: then what its panels need is fetched, so that a lost line takes none away. */
 const QUIET = 2000;

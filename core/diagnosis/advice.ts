@@ -359,7 +359,7 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
 /** Below these odds no part leads. */
 const LEADING = 0.3;
 /** With the control readings right and no part leading, a machine is called healthy from these odds, and from so many times the likeliest part's. */
-const SOUND = { least: 0.4, ahead: 1.6 } as const;
+const SOUND = { least: 0.4, ahead: 1.5 } as const;
 /** Tests of which a machine called healthy has one reading each: the battery under load, the volts at speed, and with all loads on. */
 const CONTROLS: readonly (readonly { test: TestId; loads?: Step["loads"] }[])[] = [
   [{ test: "battery.crank" }, { test: "battery.load" }],

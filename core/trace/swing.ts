@@ -1,5 +1,5 @@
 /** A slow swing of the volts about their level: a regulator that hunts. */
-export interface Swing {
+interface Swing {
   /** Radians a bin. */
   turn: number;
   sine: number;
