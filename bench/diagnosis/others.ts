@@ -96,7 +96,7 @@ export class OneMachine extends Machine {
   /** A grounded coil whose way into the battery is shorted gives both halves of its wave: their mean is nothing. */
   protected override alone(aim: number): number {
     const grounded = this.layout.coils.every(({ to }) => to < 0);
-    return grounded && this.faults.upper[0] === "short" ? 0.05 : aim;
+    return grounded && this.faults.upper[0] === "short" ? 0 : aim;
   }
 
   protected get layout(): Layout {

@@ -135,7 +135,7 @@ export function withoutSpikes(values: Float64Array, scale: number): Float64Array
   const at = (k: number): number => values[Math.min(values.length - 1, Math.max(0, k))] as number;
   for (let k = 0; k < values.length; k++) {
     // Most stand where the one before them stood.
-    if (k > 0 && Math.abs(at(k) - at(k - 1)) <= SPIKE.out * scale) continue;
+    if (k > 0 && Math.abs((values[k] as number) - (values[k - 1] as number)) <= SPIKE.out * scale) continue;
     const wide = SPIKE.agree.findIndex((agree, more) => {
       const [before, after] = k === 0 ? [at(more + 1), at(more + 2)] : k + more + 1 < values.length ? [at(k - 1), at(k + more + 1)] : [at(k - 1), at(k - 2)];
       if (!(Math.abs(before - after) < agree * scale)) return false;

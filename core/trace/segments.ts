@@ -203,16 +203,14 @@ function swungOut(segments: readonly Segment[], bins: Bins, level: Float64Array,
     const last = Math.min(to - 3, one.to + wide(SWUNG.on));
     const read = level.slice(begin, to);
     const calm = read.map((volts, j) => volts - swingAt(swing, begin + j));
+    const ways = waysOver(read.length, width);
     let [best, least] = [one.to, Number.POSITIVE_INFINITY];
-    for (const way of waysOver(read.length, width)) {
-      for (let at = first; at <= last; at++) {
-        const misfit = misfitOf(
-          Float64Array.from(read, (volts, j) => (begin + j < at ? (calm[j] as number) : volts)),
-          0,
-          at - begin,
-          read.length,
-          way,
-        );
+    for (let at = first; at <= last; at++) {
+      // Up to here it swings, from here it does not.
+      const tried = read.slice();
+      tried.set(calm.subarray(0, at - begin));
+      for (const way of ways) {
+        const misfit = misfitOf(tried, 0, at - begin, read.length, way);
         if (misfit < least) [best, least] = [at, misfit];
       }
     }
