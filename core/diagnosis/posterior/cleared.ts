@@ -1,4 +1,5 @@
 import { HELD_VOLTS } from "./held";
+import { LeftOut } from "./leftOut";
 
 /** A reading so many standard deviations off what all others make of it says nothing of them; so many are left out at most. */
 const GROSS = { off: 4, most: 2 } as const;
@@ -12,17 +13,7 @@ export interface Cleared {
 }
 
 /** Filled and read again for one particle after another. */
-const left = { alpha: new Float64Array(0) as Float64Array, places: [] as number[], offs: [] as number[], downdates: [] as Float64Array[] };
-const rooms: Float64Array[] = [];
-
-/** An array for n figures, which keeps what is in it until it is asked for again. */
-function roomFor(n: number, place: number): Float64Array {
-  const kept = rooms[place];
-  if (kept && kept.length >= n) return kept;
-  const room = new Float64Array(2 * n);
-  rooms[place] = room;
-  return room;
-}
+const left = new LeftOut();
 
 /**
  * Leaves out the readings that fit none of the others, the worst first: what is made of the spreads is made without them. One that
@@ -32,42 +23,24 @@ function roomFor(n: number, place: number): Float64Array {
  * @returns what is overwritten by the next one asked for
  */
 export function clearOf(n: number, inverse: Float64Array, all: Float64Array, held: Float64Array): Cleared {
-  left.places.length = 0;
-  left.offs.length = 0;
-  left.downdates.length = 0;
-  left.alpha = all;
-  while (left.places.length < GROSS.most) {
+  left.begin(n, inverse, all);
+  const { alpha, diagonal, downdates } = left;
+  const [places, offs]: [number[], number[]] = [[], []];
+  while (places.length < GROSS.most) {
     let worst = -1;
     let most: number = GROSS.off ** 2;
-    let diagonal = 1;
     for (let b = 0; b < n; b++) {
-      if (left.places.includes(b) || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
-      let c = inverse[b * n + b] as number;
-      for (const downdate of left.downdates) c -= (downdate[b] as number) ** 2;
-      const square = (left.alpha[b] as number) ** 2 / c;
-      if (square <= most) continue;
-      worst = b;
-      most = square;
-      diagonal = c;
+      const c = diagonal[b] as number;
+      if (c === 0 || Math.abs(held[b] as number) < GROSS.off * HELD_VOLTS) continue;
+      const square = (alpha[b] as number) ** 2 / c;
+      if (square > most) [worst, most] = [b, square];
     }
     if (worst < 0) break;
-    const off = left.alpha[worst] as number;
-    const scale = 1 / Math.sqrt(diagonal);
-    const next = roomFor(n, left.places.length);
-    const cleared = roomFor(n, GROSS.most);
-    for (let b = 0; b < n; b++) {
-      let column = inverse[b * n + worst] as number;
-      for (const downdate of left.downdates) column -= (downdate[b] as number) * (downdate[worst] as number);
-      next[b] = column * scale;
-      cleared[b] = (left.alpha[b] as number) - off * scale * (next[b] as number);
-    }
-    left.places.push(worst);
-    for (const place of left.places) cleared[place] = 0;
-    left.offs.push(off);
-    left.downdates.push(next);
-    left.alpha = cleared;
+    places.push(worst);
+    offs.push(alpha[worst] as number);
+    left.leaveOut(worst);
   }
-  return left;
+  return { alpha, places, offs, downdates };
 }
 
 /**

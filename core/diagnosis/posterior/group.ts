@@ -6,6 +6,7 @@ import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
 import { BELOW_SET, type Knee, logInstead, reachedBy, SPARE_MODEL } from "./held";
 import { invert, withoutThem } from "./linear";
+import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
@@ -34,10 +35,6 @@ const scratch = {
   really: new Float64Array(0),
   /** By figure: the slopes of one cell. */
   slopes: new Float64Array(0),
-  /** What {@link Group.#suspects} works in: α and C⁻¹'s diagonal without those left out so far, and by which vectors C⁻¹ is less. */
-  left: new Float64Array(0),
-  variances: new Float64Array(0),
-  downdates: new Float64Array(0),
   block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
   errors: new Float64Array(MOST_MISREADS),
   order: new Int32Array(SUSPECTS),
@@ -52,16 +49,7 @@ function grow(n: number): void {
   scratch.outside = new Float64Array(2 * n);
   scratch.really = new Float64Array(2 * n);
   scratch.slopes = new Float64Array(2 * n * SPREAD_COUNT);
-  scratch.left = new Float64Array(2 * n);
-  scratch.variances = new Float64Array(2 * n);
-  scratch.downdates = new Float64Array(2 * n * SUSPECTS);
 }
-
-/** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
-const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
-  const all = Array.from({ length: 2 ** suspects }, (_, bits) => Array.from({ length: suspects }, (_, place) => place).filter((place) => bits & (1 << place)));
-  return all.filter(({ length }) => length > 2 && length <= MOST_MISREADS).sort((one, other) => one.length - other.length);
-});
 
 /**
  * The figures of one particle: how far each lies from its prediction, C⁻¹ times that (all, and with gross misreads left
@@ -296,7 +284,7 @@ export class Group {
     let suspicious = Number.NEGATIVE_INFINITY;
     for (let a = 0; a < n; a++) if ((misreads[a] as number) > suspicious) suspicious = misreads[a] as number;
     if (suspicious > SUSPICIOUS) {
-      const suspects = this.#suspects(alpha);
+      const suspects = suspectsAmong(n, inverse, alpha, outside, order);
       let best = Number.NEGATIVE_INFINITY;
       for (let x = 1; x < suspects; x++) {
         for (let y = 0; y < x; y++) {
@@ -358,45 +346,6 @@ export class Group {
     for (let a = 0; a < n; a++) share[a] = ((share[a] as number) * (really[a] as number)) / sum;
     for (let v = 0; v < spoilt.length; v++) spoilt[v] = (spoilt[v] as number) / sum;
     return all + most + Math.log(sum);
-  }
-
-  /**
-   * The readings that are most likely misread, into `order`: the likeliest, then the likeliest once that is left out, and so on. All at
-   * once would not do: one gross misread drags along what it is compared with, so that its repeats look worse than another misread.
-   * Each is left out by a rank-one downdate. @returns how many there are
-   */
-  #suspects(alpha: Float64Array): number {
-    const { n } = this;
-    const inverse = this.#inverse;
-    const { order, outside, left, variances, downdates } = scratch;
-    const count = Math.min(n, SUSPECTS);
-    for (let a = 0; a < n; a++) {
-      left[a] = alpha[a] as number;
-      variances[a] = inverse[a * n + a] as number;
-    }
-    for (let s = 0; s < count; s++) {
-      let [worst, most] = [0, Number.NEGATIVE_INFINITY];
-      for (let a = 0; a < n; a++) {
-        const c = variances[a] as number;
-        if (c <= 0) continue;
-        const gain = (outside[a] as number) + 0.5 * ((left[a] as number) ** 2 / c - Math.log(c));
-        if (gain > most) [worst, most] = [a, gain];
-      }
-      order[s] = worst;
-      const scale = 1 / Math.sqrt(variances[worst] as number);
-      const off = (left[worst] as number) * scale;
-      for (let b = 0; b < n; b++) {
-        let column = inverse[b * n + worst] as number;
-        for (let k = 0; k < s; k++) column -= (downdates[k * n + b] as number) * (downdates[k * n + worst] as number);
-        const down = column * scale;
-        downdates[s * n + b] = down;
-        left[b] = (left[b] as number) - off * down;
-        // What is left out is not thought of twice, nor what says the same but for rounding.
-        variances[b] = (variances[b] as number) - down * down < 1e-9 * (inverse[b * n + b] as number) ? 0 : (variances[b] as number) - down * down;
-      }
-      variances[worst] = 0;
-    }
-    return count;
   }
 
   /**
