@@ -5,7 +5,7 @@ import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice"
 import { NO_HISTORY } from "../../core/diagnosis/population/hypotheses";
 import { observe } from "../../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../../core/diagnosis/posterior/push";
-import { stepKey } from "../../core/procedure/step";
+import { stepKey, stepTitle } from "../../core/procedure/step";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
 import { jobFacts } from "../../tests/support/facts";
@@ -125,6 +125,18 @@ describe("the verdict by odds", () => {
     expect(text).toContain("Ruled out");
     expect(text).toMatch(/About\s+\d+\s+in all by the shop&#x27;s prices|About\s+\d+\s+in all by the shop's prices/);
     expect(text).toContain("What would change this");
+  });
+
+  test("a reading that was likely misread rules nothing out", () => {
+    const { engine, advice, view } = shown("SK-133");
+    const told = drawn(<RuledOut engine={engine} advice={advice} view={view} />);
+    const cited = engine.weighed.findIndex(({ test: id, at }) => id === "regulator.diode" && at === "B->B+");
+    const title = stepTitle(engine.weighed[cited] as (typeof engine.weighed)[number]);
+    expect(told).toContain(title);
+    for (const which of ["doubts", "spent"] as const) {
+      const doubting = { ...advice, [which]: [{ reading: cited, odds: 0.97 }] };
+      expect(drawn(<RuledOut engine={engine} advice={doubting} view={view} />)).not.toContain(title);
+    }
   });
 
   test("a reading that was taken twice is told once", () => {

@@ -50,7 +50,9 @@ export function Panel({ open, onOpenChange, title, children }: PanelProps) {
     );
   return unreachable ? (
     <div role="alert" className="border-ink bg-paper fixed top-0 right-0 z-20 flex flex-wrap items-center gap-3 border-2 p-4">
-      <span>{title}: the server cannot be reached. Load the page anew once it is back.</span>
+      <span>
+        <strong>{title}</strong> cannot be opened while the server cannot be reached. Once it is back, load the page anew.
+      </span>
       <button type="button" className="btn" onClick={() => onOpenChange(false)}>
         Close
       </button>

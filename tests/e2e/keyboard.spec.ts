@@ -177,7 +177,7 @@ test("a panel that cannot be fetched says so", async ({ shop: page, workshop }) 
   await page.goto(await jobOf(page, workshop, "SK-207"));
   await ready(page);
   await page.keyboard.press("?");
-  const said = page.getByRole("alert").filter({ hasText: "Keys: the server cannot be reached" });
+  const said = page.getByRole("alert").filter({ hasText: "Keys cannot be opened while the server cannot be reached" });
   await expect(said).toBeVisible();
   await said.getByRole("button", { name: "Close" }).click();
   await expect(said).toBeHidden();
