@@ -1,4 +1,5 @@
 import "./app.css";
+import { useLayoutEffect } from "react";
 import {
   isRouteErrorResponse,
   Links,
@@ -33,6 +34,10 @@ export function shouldRevalidate(args: ShouldRevalidateFunctionArgs) {
 export function Layout({ children }: { children: React.ReactNode }) {
   const data = useRouteLoaderData<typeof loader>("root");
   const nonce = useNonce();
+  // After the effects of all that is drawn inside: every key and tap is heard from here on.
+  useLayoutEffect(() => {
+    document.documentElement.dataset.listening = "";
+  }, []);
   return (
     <html lang="en" data-theme={data?.theme ?? "system"}>
       <head>

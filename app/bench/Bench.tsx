@@ -1,5 +1,5 @@
 import { List } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
@@ -126,9 +126,10 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
   const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
 
-  // The key is what changes when another step is taken up: the probes go back to their usual way round.
+  // The key is what changes when another step is taken up: the probes go back to their usual way round. The field has the focus before
+  // the next key can be pressed, so that it takes none back from where that key put it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: reset on a new step
-  useEffect(() => {
+  useLayoutEffect(() => {
     setSwapped(false);
     setSmallPrint(undefined);
     setWhy(false);

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useId, useLayoutEffect, useRef, useState } from "react";
 import type { Step } from "../../core/procedure/step";
 import { useDraft } from "../ui/useDraft";
 import { checkTyped } from "./lowest";
@@ -24,7 +24,7 @@ export function ReadingField({ step, draft, label, unit, button, first = false, 
   const input = useRef<HTMLInputElement>(null);
   const says = useId();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the focus moves with what is asked for
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (first) input.current?.focus();
   }, [first, draft]);
   const submit = (event: React.FormEvent): void => {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useLayoutEffect, useState } from "react";
 import { readDevice, writeDevice } from "../ui/device";
 
 const KEPT = "uvrel.order";
@@ -6,7 +6,7 @@ const KEPT = "uvrel.order";
 /** Whether the bench goes on by the odds or by the list after a reading; kept on this device. Until the page has looked, by the odds. */
 export function useOrder(): [byOdds: boolean, set: (byOdds: boolean) => void] {
   const [byOdds, setByOdds] = useState(true);
-  useEffect(() => setByOdds(readDevice(KEPT) !== "list"), []);
+  useLayoutEffect(() => setByOdds(readDevice(KEPT) !== "list"), []);
   return [
     byOdds,
     (next) => {

@@ -1,5 +1,5 @@
 import { Search } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useKeys } from "./keys";
 import { Panel } from "./Panel";
@@ -85,7 +85,7 @@ export function FindPanel() {
 /** The field, in focus as soon as it is there: the dialog leaves the focus where it finds it inside. */
 function Letters({ typed, onType }: { typed: string; onType: (typed: string) => void }) {
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => field.current?.focus(), []);
+  useLayoutEffect(() => field.current?.focus(), []);
   return (
     <label className="flex flex-col gap-1">
       Tag, name, maker, model, or what the owner said

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 /** The keys of every screen, of the bench and of the rig, for the key list. */
 export const KEYS = [
@@ -60,7 +60,8 @@ function isDialogOpen(): boolean {
 export function useKeys(handlers: Handlers): void {
   const latest = useRef(handlers);
   latest.current = handlers;
-  useEffect(() => {
+  // Heard from the moment the page stands: a key pressed between the paint and a later effect would be lost.
+  useLayoutEffect(() => {
     let first = "";
     const onKey = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || isWriting(event.target) || isDialogOpen()) return;

@@ -131,7 +131,7 @@ export const test = base.extend<{ shop: Page; workshop: Workshop; empty: Worksho
 
 /** Waits until the page's script has taken over, so that keys and taps are heard. */
 export async function ready(page: Page): Promise<void> {
-  await page.waitForFunction(() => Object.keys(document.querySelector("main") ?? {}).some((key) => key.startsWith("__react")));
+  await page.waitForSelector("html[data-listening]", { state: "attached" });
 }
 
 /** The address of the open job of a machine. */
