@@ -103,6 +103,31 @@ test("figures are read one after another without a touch; a meter that goes is s
   }
 });
 
+test("after the intake nothing is touched until the verdict: the odds ask, the meter answers", async ({ shop: page, workshop }) => {
+  test.setTimeout(300_000);
+  const played = await standIn("--sheet", "ostrel-burro-520", "--fault", "regulator.no-output");
+  try {
+    await setUp(page, workshop, "Hands", played.port);
+    // The device remembers from an earlier job which meter it listens to.
+    await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+    await page.goto(await jobOf(page, workshop, "SK-133"));
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "Hands" });
+    await live.getByLabel("a stand-in’s hands follow").check();
+
+    await page.goto(`${workshop.url}/jobs/new`);
+    await ready(page);
+    await page.getByText("A Ostrel Burro 520").click();
+    await page.getByText("Flat after a ride", { exact: true }).click();
+    await page.getByRole("button", { name: "Start on the bench" }).click();
+    await expect(page).toHaveURL(/\/verdict$/, { timeout: 240_000 });
+    await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator/i);
+  } finally {
+    await played.stop();
+  }
+});
+
 test("a logger's lines in another unit are said and not kept; an answer that is no figure is no reading", async ({ shop: page, workshop }) => {
   test.setTimeout(120_000);
   const logger: Server = createServer((socket) => {
