@@ -1,4 +1,4 @@
-import { format } from "date-fns";
+import { lightFormat } from "date-fns";
 import { useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
 import { chargePlan, type Wait } from "../../core/procedure/waits";
@@ -136,7 +136,7 @@ function Part({ onWait }: FormProps) {
       </div>
       <label className="mt-1 flex flex-col">
         <span className="text-mute">Due, if it is known</span>
-        <input className="field" type="date" min={format(Date.now(), "yyyy-MM-dd")} value={day} onChange={(event) => setDay(event.target.value)} />
+        <input className="field" type="date" min={lightFormat(Date.now(), "yyyy-MM-dd")} value={day} onChange={(event) => setDay(event.target.value)} />
       </label>
       <button type="submit" className="btn mt-2">
         It is on order

@@ -1,4 +1,4 @@
-import { format, isSameDay } from "date-fns";
+import { intlFormat, isSameDay, lightFormat } from "date-fns";
 import { Hourglass } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -24,9 +24,11 @@ export function waitWords(wait: Wait, now: number): string {
   return `${WAITS[wait.what]}${note}${wait.until === undefined ? "" : ` until ${clockOf(wait.until, now)}`}`;
 }
 
-/** A time as a workshop says it: "18:40" today, "Thu 09:00" otherwise. */
+/** A time as a workshop says it: "18:40" today, "Thu 26 Nov, 09:00" otherwise. The formatter with every pattern would weigh more than all else that waits bring to the bench. */
 function clockOf(iso: string, now: number): string {
-  return format(iso, isSameDay(iso, now) ? "HH:mm" : "EEE d MMM, HH:mm");
+  const clock = lightFormat(iso, "HH:mm");
+  if (isSameDay(iso, now)) return clock;
+  return `${intlFormat(new Date(iso), { weekday: "short", day: "numeric", month: "short" }, { locale: "en-GB" })}, ${clock}`;
 }
 
 /** What the job waits for, above the step: until when, what comes after it, and a tone when it is over. */
