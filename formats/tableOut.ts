@@ -46,19 +46,23 @@ function linesOf(columns: readonly Column[], rows: readonly TableCells[]): strin
 
 const PARQUET_TYPES = { text: "STRING", json: "JSON", number: "DOUBLE", whole: "INT32", flag: "BOOLEAN" } as const;
 
+const asItIs = (cell: TableCells[number]): unknown => cell;
+const PARQUET_VALUE: Readonly<Record<Column["kind"], (cell: TableCells[number]) => unknown>> = {
+  text: asItIs,
+  number: asItIs,
+  whole: asItIs,
+  flag: (cell) => cell === 1,
+  json: (cell) => (typeof cell === "string" ? JSON.parse(cell) : cell),
+};
+
 async function writeParquet(columns: readonly Column[], rows: Iterable<TableCells>, sink: Sink): Promise<number> {
   const writer = new FlushingWriter(sink);
   const columnsOf = (some: readonly TableCells[]) =>
-    columns.map(({ name, kind }, k) => ({
-      name,
-      type: PARQUET_TYPES[kind],
-      nullable: true,
-      data: some.map((row): unknown => {
-        const cell = row[k] ?? null;
-        if (kind === "flag") return cell === 1;
-        return kind === "json" && typeof cell === "string" ? JSON.parse(cell) : cell;
-      }),
-    }));
+    columns.map(({ name, kind, ranged = false }, k) => {
+      const into = PARQUET_VALUE[kind];
+      // The least and most of each stretch of rows cost as much as writing them: only for what is asked for by range.
+      return { name, type: PARQUET_TYPES[kind], nullable: true, statistics: ranged, data: some.map((row) => into(row[k] ?? null)) };
+    });
   const parquet = new ParquetWriter({ writer, schema: schemaFromColumnData({ columnData: columnsOf([]) }), createdBy: "uvrel" });
   let written = 0;
   for (const some of inPieces(rows, PARQUET_ROWS)) {

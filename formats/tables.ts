@@ -10,6 +10,8 @@ export interface Column {
   needed?: true;
   /** Worked out from the rest: told to whoever counts, ignored when it comes in. */
   told?: true;
+  /** Asked for from one figure or moment to another: a file that can say the least and most of each stretch of rows does. */
+  ranged?: true;
 }
 
 /** One kind of table. */
@@ -26,6 +28,7 @@ const json = (name: string, tells: string, more: Partial<Column> = {}): Column =
 
 const NEEDED = { needed: true } as const;
 const TOLD = { told: true } as const;
+const RANGED = { ranged: true } as const;
 
 /** Every kind of table, by the name that it has on the command line and in addresses. */
 export const TABLES = {
@@ -44,9 +47,9 @@ export const TABLES = {
       text("words", "The owner's words"),
       number("useCount", "What the machine's own counter shows"),
       text("useUnit", "What it counts: h or km"),
-      text("openedAt", "When it came in, ISO 8601", NEEDED),
+      text("openedAt", "When it came in, ISO 8601", { ...NEEDED, ...RANGED }),
       text("openedBy", "Who took it in"),
-      text("closedAt", "When it was closed; empty while it is open"),
+      text("closedAt", "When it was closed; empty while it is open", RANGED),
       text("ending", "proven, healthy, plain-cause or unproven"),
       text("closingNote", "What was noted at the end"),
       text("closedBy", "Who closed it"),
@@ -73,7 +76,7 @@ export const TABLES = {
       whole("rpm", "Engine speed, 1/min; empty at idle and with the engine off"),
       flag("idle", "Taken at idle"),
       text("loads", "off, normal or all"),
-      number("number", "What the meter showed, in the test's unit"),
+      number("number", "What the meter showed, in the test's unit", RANGED),
       text("word", "What was seen instead of a figure; OL for the open line"),
       flag("raw", "The leads' own ohms are still in it"),
       number("leadOhms", "Lead zero of the moment, Ω"),
@@ -87,7 +90,7 @@ export const TABLES = {
       text("note", "What was noted beside it"),
       flag("afterRepair", "Taken after a repair"),
       whole("repairs", "Repairs recorded by then"),
-      text("takenAt", "When, ISO 8601", NEEDED),
+      text("takenAt", "When, ISO 8601", { ...NEEDED, ...RANGED }),
       text("by", "Who took it"),
       text("supersedes", "The reading it takes the place of"),
       text("supersedesWhy", "mistyped or taken-again"),
@@ -101,7 +104,7 @@ export const TABLES = {
       text("fault", "What had failed of it"),
       text("found", "What the verdict said then"),
       text("done", "What was done", NEEDED),
-      text("repairedAt", "When, ISO 8601", NEEDED),
+      text("repairedAt", "When, ISO 8601", { ...NEEDED, ...RANGED }),
       text("by", "Who did it"),
     ],
   },
