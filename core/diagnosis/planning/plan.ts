@@ -68,7 +68,7 @@ const WORTHWHILE = { whole: 0.78, open: 0.6 } as const;
  * reading has to be worth grows, to twice as much after so many minutes more. Nobody loses patience while nothing leads: all of that
  * holds once one set has odds of `full`, and none of it below `none`.
  */
-const PATIENCE = { from: 8, twice: 8.5, none: 0.4, full: 0.75 } as const;
+const PATIENCE = { from: 8, twice: 8.5, none: 0.2, full: 0.7 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
 /** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */

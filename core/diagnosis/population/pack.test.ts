@@ -43,10 +43,13 @@ describe("predictions in a pack", () => {
     const odds = ({ parts }: Advice) => Object.fromEntries(parts.map(({ what, odds }) => [what, odds]));
     for (const [part, share] of Object.entries(odds(exact))) expect(odds(after)[part]).toBeCloseTo(share, 1.7);
     // What a reading is worth is worked out on a few particles that stand for all; which they are hangs on the last digit.
-    const worth = ({ next }: Advice, key: string | undefined) => next.find(({ look }) => look.key === key)?.gain ?? 0;
+    const worth = ({ next }: Advice, key: string | undefined) => next.find(({ look }) => look.key === key)?.gain;
+    const most = Math.max(...exact.next.map(({ gain }) => gain));
     for (const key of [exact, after].map(({ next }) => next[0]?.look.key)) {
       const [packed, charts] = [worth(after, key), worth(exact, key)];
-      expect(Math.abs(packed - charts)).toBeLessThan(0.5 + 0.3 * charts);
+      // Only a few stays are laid out: one that just pays may be among them here and not there, and is worth little beside the best.
+      if (packed === undefined || charts === undefined) expect(packed ?? charts).toBeLessThan(0.1 * most);
+      else expect(Math.abs(packed - charts)).toBeLessThan(0.5 + 0.3 * charts);
     }
     expect(after.doubts.map(({ reading }) => reading)).toEqual(exact.doubts.map(({ reading }) => reading));
   });
