@@ -6,7 +6,7 @@ import type { JobFile } from "../../store/jobs";
 import { askForAdvice } from "./advised";
 import { factsOf, type ShopKnows } from "./facts";
 import type { OwnEngine } from "./ownEngine";
-import { type JobView, viewOf } from "./view";
+import { countedOf, type JobView } from "./view";
 
 type Stage = { at: "drawing"; done: number; of: number } | { at: "making" } | { at: "ready" } | { at: "failed"; why: string };
 
@@ -54,7 +54,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
   const { job, repairs } = file;
   const [drawn, setDrawn] = useState<{ done: number; of: number }>();
   const [failed, setFailed] = useState<string>();
-  const [answer, setAnswer] = useState<Answer | undefined>(() => (kept ? { advice: kept, facts: factsOf(file, viewOf(file), knows) } : undefined));
+  const [answer, setAnswer] = useState<Answer | undefined>(() => (kept ? { advice: kept, facts: factsOf(file, countedOf(file), knows) } : undefined));
   const [own, setOwn] = useState<OwnEngine>();
   const [pushes, setPushes] = useState<ReadonlyMap<string, Push>>(new Map());
   const [crossed, setCrossed] = useState<ReadonlySet<string>>(new Set());

@@ -70,7 +70,8 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
       const mine = readings.filter((one) => one.reading.test === test.id);
       const listed = !test.onlyWhenAsked || mine.length > 0 || isAsked(test.id as TestId, readings);
       const answered = new Set<JudgedReading>();
-      for (const step of stepsOf(test, sheet)) {
+      const steps = stepsOf(test, sheet);
+      for (const step of steps) {
         const done = mine.findLast((one) => answers(one.reading, step));
         const key = stepKey(step);
         const skipped = done ? undefined : reasons.get(key);
@@ -79,7 +80,7 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
         else more.push(step);
       }
       for (const one of mine) {
-        if (!answered.has(one) && !stepsOf(test, sheet).some((step) => answers(one.reading, step))) {
+        if (!answered.has(one) && !steps.some((step) => answers(one.reading, step))) {
           lines.push({ key: stepKey(one.reading), step: one.reading, done: one });
         }
       }
