@@ -176,7 +176,8 @@ export function ConnectorZone({ sheet, unplugged, lettering, mark, hatches }: Zo
       ))}
       {parted ? (
         <>
-          <text x={part + pinWidth / 2} y={top + height + 15} fontSize={13 * lettering} fontWeight={600} textAnchor="middle">
+          {/* Beside its half: below it the probes' leads come down. */}
+          <text x={part - 14} y={top + height + 3} fontSize={13 * lettering} fontWeight={600} textAnchor="end">
             part side
           </text>
           <text x={harness + pinWidth / 2 + 6} y={top + height + 15} fontSize={13 * lettering} textAnchor="middle" style={{ fill: "var(--mute)" }}>
