@@ -58,6 +58,16 @@ describe("the battery in the circuit", () => {
     expect(at(0.4)).toBeCloseTo(0.7 * 9, 6);
   });
 
+  test("a steeper one takes the same at 14.4 V, and less for every volt above", () => {
+    const at = (volts: number, steepness?: number) => {
+      const cell = cellOf({ ...FRESH, charge: 1, ...(steepness === undefined ? {} : { steepness }) });
+      return acceptAmps(cell, volts - cell.openVolts);
+    };
+    expect(at(14.4, 1.5)).toBeCloseTo(at(14.4), 6);
+    expect(at(16, 1)).toBeCloseTo(at(16), 9);
+    expect(at(16, 1.5)).toBeLessThan(0.7 * at(16));
+  });
+
   test("a sulphated one, a cold one and a bad joint sag further; a shorted cell is two volts down", () => {
     const under = (over: Partial<Battery>) => steadyVolts(cellOf({ ...FRESH, ...over }), -60);
     expect(under({ resistance: 4 })).toBeLessThan(under({}) - 3);

@@ -18,6 +18,8 @@ export interface Battery {
   shortedCells: number;
   /** Resistance of a bad joint between cells, Ω. */
   jointOhms: number;
+  /** Factor on the volts by which its volts rise as it is charged harder than at 14.4 V: 1 as usual. */
+  steepness?: number;
 }
 
 /** What a new battery of each chemistry has: ohm-amp-hours of internal resistance, acceptance at 14.4 V as a share of Ah. */
@@ -54,7 +56,7 @@ export function cellOf(battery: Battery): Cell {
   const emptiness = 1 + Math.max(0, EMPTYING.from - battery.charge) + EMPTYING.past * Math.max(0, -battery.charge);
   const ohms = (kind.ohmAh / battery.ah) * scale * battery.resistance * emptiness * (1 + COLD.perK * Math.max(0, 25 - battery.celsius)) + battery.jointOhms;
   const low = Math.min(1, Math.max(0, (1 - battery.charge) / (1 - LOW_CHARGE)));
-  const acceptVolts = (kind.voltsFull + low * (kind.voltsLow - kind.voltsFull)) * scale;
+  const acceptVolts = (kind.voltsFull + low * (kind.voltsLow - kind.voltsFull)) * scale * (battery.steepness ?? 1);
   const amps = capacityAh * kind.full * (kind.low / kind.full) ** low * 2 ** ((battery.celsius - 25) / COLD.doubles);
   // The acceptance belongs to sound cells; a shorted one changes the volts they see, not what they take at them.
   const eta = Math.max(0.3 * scale, ACCEPT_AT * scale - whole);

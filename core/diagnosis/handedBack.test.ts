@@ -85,3 +85,28 @@ describe("a machine whose volts stay low after its repair", () => {
     expect(mended(since(5000, "normal", 11.1), ...proof).status).not.toBe("contradiction");
   });
 });
+
+describe("a machine whose unit let the volts climb", () => {
+  const mended = { afterRepair: true, mended: ["regulator" as const] };
+  const MENDED: Omit<Reading, "id">[] = [
+    { test: "battery.crank", value: 12.5, ...mended },
+    { test: "charge.volts", rpm: "idle", loads: "normal", value: 14.4, ...mended },
+    { test: "charge.volts", rpm: 5000, loads: "all", value: 14.4, ...mended },
+  ];
+  const overcharged = (...volts: [all: number, normal: number, off: number]): Omit<Reading, "id">[] => [
+    { test: "battery.rest", value: 13.6 },
+    { test: "battery.crank", value: 12.5 },
+    ...(["all", "normal", "off"] as const).map((loads, k): Omit<Reading, "id"> => ({ test: "charge.volts", rpm: 5000, loads, value: volts[k] as number })),
+  ];
+
+  test.each([
+    [16.3, 16.7, 16.9],
+    [15.6, 15.8, 15.9],
+  ])("buys no battery for how far they climbed: %d V and more, and the battery cranks as before", (...volts) => {
+    const before = advise(populationOf(sheet), jobFacts(overcharged(...volts)));
+    expect(before.sets[0]?.what).toBe("regulator");
+    const { sets } = advise(populationOf(sheet), jobFacts([...overcharged(...volts), ...MENDED], { mended: ["regulator"] }));
+    expect(sets[0]).toMatchObject({ what: "" });
+    expect(sets[0]?.odds).toBeGreaterThan(0.8);
+  });
+});

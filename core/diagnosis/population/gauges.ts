@@ -32,6 +32,7 @@ const CHARGE: readonly Spread[] = [
   "droop",
   "loads",
   "batteryOhms",
+  "steepness",
   "capacity",
   "wires",
   "openVolts",

@@ -22,6 +22,8 @@ export const SPREADS = {
   loads: 0.2,
   batteryOhms: 0.32,
   crank: 0.25,
+  /** Logarithm of how steeply a battery's volts rise where it is charged past 14.4 V: overcharged, each goes its own way. */
+  steepness: 0.4,
   /** Logarithm of the starter cable's resistance. */
   cable: 0.2,
   /** Logarithm of the battery's size, which a label settles: nought unless a build leaves it open. The starter goes with it. */
