@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { parquetReadObjects } from "hyparquet";
+import { parquetMetadata, parquetReadObjects } from "hyparquet";
 import { readTable } from "./tableIn";
 import { writeTable } from "./tableOut";
 import { TABLE_FORMAT_NAMES, TABLE_NAMES, TABLES, type TableFormat, type TableRow } from "./tables";
@@ -64,6 +64,18 @@ describe("tables out and in", () => {
     const read = await readTable(bytes);
     expect(read.name).toBe("sheets");
     expect(JSON.parse(String(read.rows[0]?.cells.sheet))).toEqual(JSON.parse(sheet));
+  });
+
+  test("a Parquet file says the least and most of what is asked for by range, and of nothing else", async () => {
+    const later = { ...READING, id: "reading-0002", takenAt: "2026-12-01T08:00:00.000Z" };
+    const { bytes } = await written(TABLES.readings.columns, [READING, later], "parquet");
+    const [group] = parquetMetadata(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer).row_groups;
+    const said = (group?.columns ?? []).flatMap(({ meta_data }) => (meta_data?.statistics?.max_value === undefined ? [] : [meta_data]));
+    expect(said.map(({ path_in_schema }) => path_in_schema.join())).toEqual(["number", "takenAt"]);
+    // Long texts are cut short there, the greatest rounded up.
+    const { min_value: least, max_value: most } = said.at(-1)?.statistics ?? {};
+    expect([String(least) <= String(READING.takenAt), String(most) >= later.takenAt]).toEqual([true, true]);
+    expect([String(least).slice(0, 10), String(most).slice(0, 10)]).toEqual(["2026-05-31", "2026-12-01"]);
   });
 
   test("no cell of a CSV begins a formula", async () => {

@@ -18,7 +18,7 @@ export interface Battery {
   shortedCells: number;
   /** Resistance of a bad joint between cells, Ω. */
   jointOhms: number;
-  /** Factor on the volts by which its volts rise as it is charged harder than at 14.4 V: 1 as usual. */
+  /** Factor on how steeply its volts climb as it is charged past what it takes at 14.4 V; left out: 1, as usual. */
   steepness?: number;
 }
 

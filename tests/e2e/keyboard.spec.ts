@@ -157,6 +157,27 @@ test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, wo
   await expect(page).toHaveURL(`${workshop.url}/`);
 });
 
+test("a key pressed the moment the next step stands keeps the focus where it put it", async ({ shop: page, workshop }) => {
+  await page.goto(await jobOf(page, workshop, "SK-207"));
+  await ready(page);
+  const title = page.getByRole("heading", { level: 1 });
+  await expect(title).toHaveText("Pair 1–2 AC volts, 5,000 rpm");
+  await page.evaluate(() => {
+    const step = document.querySelector("h1");
+    if (!step) throw new Error("no step stands");
+    // Sooner after the next step is drawn no hand can be.
+    new MutationObserver((_, observer) => {
+      observer.disconnect();
+      document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "l", bubbles: true }));
+    }).observe(step, { characterData: true, childList: true, subtree: true });
+  });
+  await page.keyboard.press("b");
+  await expect(title).toHaveText("Pair 3–1 AC volts, idle");
+  const line = page.getByRole("navigation", { name: "Run list" }).locator("[aria-current]");
+  await expect(line).toContainText("3-1 idle");
+  await expect(line).toBeFocused();
+});
+
 test("a panel opens with the line down, and gives the focus back", async ({ shop: page, workshop }) => {
   const fetched = page.waitForResponse(/PanelSheet/);
   await page.goto(await jobOf(page, workshop, "SK-207"));

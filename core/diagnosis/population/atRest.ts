@@ -41,7 +41,7 @@ export class AtRest {
       charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
       resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)),
       ah: battery.ah * Math.exp(z.capacity ?? 0),
-      ...(z.steepness === undefined ? {} : { steepness: Math.exp(z.steepness) }),
+      steepness: Math.exp(z.steepness ?? 0),
     };
     const cell = cellOf(moved);
     const left = { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };

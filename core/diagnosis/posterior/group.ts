@@ -5,7 +5,7 @@ import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
 import { BELOW_SET, type Knee, logInstead, reachedBy, SPARE_MODEL } from "./held";
-import { invert, withoutThem } from "./linear";
+import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
 
@@ -381,7 +381,7 @@ export class Group {
       errors[x] = alpha[row] as number;
       for (let y = 0; y <= x; y++) block[x * size + y] = this.#inverse[row * this.n + (order[places[y] as number] as number)] as number;
     }
-    return gain + withoutThem(block, errors, size);
+    return gain + gainOfLeavingOut(block, errors, size);
   }
 
   #pairGain(a: number, b: number, alpha: Float64Array): number {

@@ -42,7 +42,7 @@ export function invert(a: Float64Array, n: number): number {
  * @param a n×n, row after row, the figures' block of the inverse covariance; its lower half is overwritten
  * @param v C⁻¹·r of the figures; overwritten
  */
-export function withoutThem(a: Float64Array, v: Float64Array, n: number): number {
+export function gainOfLeavingOut(a: Float64Array, v: Float64Array, n: number): number {
   let sum = 0;
   for (let j = 0; j < n; j++) {
     let diagonal = a[j * n + j] as number;
