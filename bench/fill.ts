@@ -1,3 +1,4 @@
+import type { Sheet } from "../core/machine/sheet";
 import { bandFor } from "../core/procedure/bands";
 import { CATALOGUE } from "../core/procedure/catalogue";
 import { schoolOf } from "../core/procedure/schools";
@@ -9,21 +10,26 @@ import { MIGRATIONS } from "../store/migrations";
 import { openDatabase } from "../store/open";
 import { Store } from "../store/store";
 
-/** Fills a database for the page benchmark: the demo, then many jobs, then one with a long record. Prints that one's id. */
+/**
+ * Fills a database for the page benchmark: the demo, then many jobs, then the ones that are measured, whose ids it prints.
+ * Usage: node build/tools/fill.js [few]; few jobs are a thousand, usually a hundred times as many
+ */
 
-const JOBS = 10_000;
+const FEW = process.argv[2] === "few";
+const JOBS = FEW ? 100 : 10_000;
 const READINGS_EACH = 24;
 /** Older jobs, closed and proven, of which little is left but the repair. */
-const OLDER = 90_000;
+const OLDER = 9 * JOBS;
 const LONG_RECORD = 60;
+const USUAL_RECORD = 15;
 /** Of the many jobs, this many are still open; the others were closed over the years. */
 const OPEN = 40;
 
 const store = new Store(openDatabase(dataFolder(), MIGRATIONS));
 seedDemo(store, new Date());
 const meter = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: true, diodeMaxVolts: 2.6 };
-const sheet = DEMO_SHEETS[0];
-if (!sheet) throw new Error("no demo sheet");
+const [sheet, second, third] = DEMO_SHEETS;
+if (!sheet || !second || !third) throw new Error("no demo sheets");
 const steps = CATALOGUE.flatMap((test) => stepsOf(test, sheet));
 
 /** A healthy figure for a step: the middle of its band. */
@@ -34,14 +40,14 @@ function value(step: Step): number | string {
   return band?.kind === "between" ? ((band.low ?? band.high ?? 0) + (band.high ?? band.low ?? 0)) / 2 : 1;
 }
 
-function addJob(i: number, readings: number): number {
-  if (!sheet) throw new Error("no demo sheet");
+function addJob(i: number, readings: number, of: Sheet | undefined = sheet): number {
+  if (!of) throw new Error("no demo sheet");
   const opened = new Date(Date.now() - i * 3_600_000).toISOString();
   const id = store.jobs.open(
     {
       unitTag: null,
       nickname: `Machine ${i}`,
-      sheet,
+      sheet: of,
       school: "harbour",
       meter,
       ambientC: 20,
@@ -58,7 +64,8 @@ function addJob(i: number, readings: number): number {
   return id;
 }
 
-const long = store.action(() => {
+/** One with a long record, one with a usual one, and two of machines that the server has never seen. */
+const measured = store.action(() => {
   for (let i = 1; i < JOBS; i++) {
     const id = addJob(i, READINGS_EACH);
     if (i > OPEN) store.jobs.close(id, "healthy", null, new Date().toISOString());
@@ -68,7 +75,7 @@ const long = store.action(() => {
     store.jobs.repair(id, { part: "regulator", fault: "regulator.no-output", found: null, done: "Unit renewed." }, new Date().toISOString());
     store.jobs.close(id, "proven", null, new Date().toISOString());
   }
-  return addJob(0, LONG_RECORD);
+  return { long: addJob(0, LONG_RECORD), usual: addJob(0, USUAL_RECORD), unseen: [addJob(0, 0, second), addJob(0, 0, third)] };
 });
 store.close();
-process.stdout.write(`${long}\n`);
+process.stdout.write(JSON.stringify(measured));

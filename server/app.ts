@@ -102,7 +102,7 @@ export function start(): void {
       server.on("request", () => {
         lastAsked = Date.now();
       });
-      void office.drawAhead(() => Date.now() - lastAsked > QUIET).catch((error: unknown) => log.error(error));
+      void office.prepareAhead(() => Date.now() - lastAsked > QUIET);
       housekeeper.begin();
       process.stdout.write(`${whoCanReach(host, store.people.list().length)}\nUvrel is at http://${host.includes(":") ? `[${host}]` : host}:${shown}\n`);
     });

@@ -3,7 +3,7 @@ import { resolve } from "node:path";
 import { Piscina } from "piscina";
 import type { Drawing, Office, Subject } from "../app/context";
 import type { OutputPoint } from "../core/budget/output";
-import type { Advice, JobFacts } from "../core/diagnosis/advice";
+import { type Advice, type JobFacts, NOTHING_READ } from "../core/diagnosis/advice";
 import { chartSheetsOf } from "../core/diagnosis/population/builds";
 import type { Atlas, Chart, ChartTask } from "../core/diagnosis/population/charts";
 import { tasksOf } from "../core/diagnosis/population/charts";
@@ -20,8 +20,8 @@ import type { Store } from "../store/store";
 /** Charts handed to a thread at a time: few enough to show progress, enough to be worth the trip. */
 const BATCH = 4;
 const MOST_THREADS = 4;
-/** How long a thread without work is kept, ms: a machine's population is made once while its job is worked on. */
-const IDLE = { drawing: 20_000, advising: 600_000 } as const;
+/** How long a thread without work is kept, ms: the adviser a working day, so that what it has made and compiled serves the next job too. */
+const IDLE = { drawing: 20_000, advising: 8 * 3_600_000 } as const;
 /** How often the drawing of charts that an advice waits for is looked at, ms. */
 const LOOK_AGAIN = 100;
 /** How often it is looked whether the pages are quiet, ms. */
@@ -29,6 +29,9 @@ const LULL = 1000;
 
 /** Output curves that are remembered: the sheets of a large shelf. */
 const MOST_CURVES = 200;
+
+/** Air of a workshop, °C. */
+const ROOM_C = 20;
 
 /** An advice that is asked for, and who waits to hear it. */
 interface Advising extends Subject {
@@ -128,7 +131,7 @@ export class ThreadedOffice implements Office {
       try {
         advice = this.#store.advices.find(jobId, facts);
         if (!advice && (await this.#drawn(sheet))) {
-          advice = (await this.#adviser.run({ sheet, ambientC, facts }, { name: "advice" })) as Advice;
+          advice = await this.#advised({ sheet, ambientC }, facts);
           const made = advice;
           if (!this.#closed) await this.#store.patiently(() => this.#store.advices.keep(jobId, facts, made, new Date().toISOString()));
         }
@@ -192,23 +195,43 @@ export class ThreadedOffice implements Office {
 
   /**
    * Draws the charts of machines without a sheet before anybody asks, one batch at a time, so that the first such job of a shop does
-   * not wait for them. It is work for lulls: whoever uses the pages has the processor for himself, and what a job waits for goes first.
+   * not wait for them; and advises on the first of them, because a thread that has advised once does it in half the time. It is work
+   * for lulls: whoever uses the pages has the processor for himself, and what a job waits for goes first.
    * @param isQuiet whether nobody has asked for anything lately
    */
-  async drawAhead(isQuiet: () => boolean): Promise<void> {
+  async prepareAhead(isQuiet: () => boolean): Promise<void> {
+    const lull = async (): Promise<void> => {
+      while ((!isQuiet() || this.#drawing.size > 0 || this.#advising) && !this.#closed) await new Promise((resolve) => setTimeout(resolve, LULL).unref());
+    };
     const families = FAMILIES.filter(({ mayBe }) => mayBe.length > 0);
-    const sheets = families.flatMap(({ id }) => [undefined, ...KIND_IDS].flatMap((kind) => chartSheetsOf(unlistedSheet(id, 12, kind))));
-    for (const sheet of sheets) {
-      const key = atlasKey(sheet);
-      const atlas: Atlas = {};
-      for (const tasks of batchesOf(tasksOf(sheet))) {
-        while ((!isQuiet() || this.#drawing.size > 0) && !this.#closed) await new Promise((resolve) => setTimeout(resolve, LULL).unref());
-        if (this.#closed || this.#store.atlases.has(key)) break;
-        Object.assign(atlas, Object.fromEntries((await this.#pool.run({ sheet, tasks }, { name: "draw" })) as [string, Chart][]));
+    const machines = families.flatMap(({ id }) => [undefined, ...KIND_IDS].map((kind) => unlistedSheet(id, 12, kind)));
+    try {
+      for (const [k, machine] of machines.entries()) {
+        for (const sheet of chartSheetsOf(machine)) await this.#drawAhead(sheet, lull);
+        await lull();
+        if (this.#closed) return;
+        if (k === 0) await this.#advised({ sheet: machine, ambientC: ROOM_C }, NOTHING_READ);
       }
-      if (this.#closed) return;
-      if (!this.#store.atlases.has(key)) await this.#store.patiently(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+    } catch (error) {
+      if (!this.#closed) this.#log(error);
     }
+  }
+
+  /** @param lull waits until it is nobody's turn */
+  async #drawAhead(sheet: Sheet, lull: () => Promise<void>): Promise<void> {
+    const key = atlasKey(sheet);
+    if (this.#store.atlases.has(key)) return;
+    const atlas: Atlas = {};
+    for (const tasks of batchesOf(tasksOf(sheet))) {
+      await lull();
+      if (this.#closed || this.#store.atlases.has(key)) return;
+      Object.assign(atlas, Object.fromEntries((await this.#pool.run({ sheet, tasks }, { name: "draw" })) as [string, Chart][]));
+    }
+    if (!this.#closed) await this.#store.patiently(() => this.#store.atlases.keep(key, atlas, new Date().toISOString()));
+  }
+
+  #advised({ sheet, ambientC }: Subject, facts: JobFacts): Promise<Advice> {
+    return this.#adviser.run({ sheet, ambientC, facts }, { name: "advice" }) as Promise<Advice>;
   }
 
   async close(): Promise<void> {

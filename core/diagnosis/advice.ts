@@ -3,18 +3,19 @@ import { type FaultId, faultOf } from "../machine/faults";
 import type { Loose } from "../machine/loose";
 import { PARTS, type Part } from "../machine/part";
 import { fromNearestWire } from "../machine/places";
-import type { Meter } from "../meter/meter";
+import { ASSUMED_METER, type Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
 import { beginningOf, type State, worked } from "../procedure/moves";
+import { schoolOf } from "../procedure/schools";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
-import type { ToolId } from "../procedure/tools";
+import { type ToolId, USUAL_TOOLS } from "../procedure/tools";
 import { isNumber } from "../units";
 import { decide, named, plattCalibrated } from "./decision";
 import { beforeBattery, beforeHandedBack, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
-import { billOf, type Prices } from "./planning/prices";
+import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
-import { type History, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { type History, NO_HISTORY, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
@@ -38,6 +39,18 @@ export interface JobFacts {
   /** How long the school rests a battery, h. */
   restHours: number;
 }
+
+/** A job of a usual shop of which nothing is known yet. */
+export const NOTHING_READ: JobFacts = {
+  readings: [],
+  meter: ASSUMED_METER,
+  prices: ASSUMED_PRICES,
+  history: NO_HISTORY,
+  mended: [],
+  skipped: [],
+  tools: USUAL_TOOLS,
+  restHours: schoolOf("").restHours,
+};
 
 interface Odds<T> {
   what: T;

@@ -1,5 +1,12 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { expect, test } from "@playwright/test";
-import { tool } from "./workshop";
+import Database from "better-sqlite3";
+import { chartSheetsOf } from "../../core/diagnosis/population/builds";
+import { unlistedSheet } from "../../core/machine/unlisted";
+import { atlasKey } from "../../store/atlases";
+import { serve, tool } from "./workshop";
 
 test.setTimeout(300_000);
 
@@ -13,4 +20,23 @@ test("a few hundred requests of every kind: none hangs, breaks, holds the server
 test("a server killed around every reading: none is lost, none is kept twice", () => {
   const { stdout, stderr, status } = tool("bench/kill.mjs", ["4", "11"]);
   expect([status, stdout, stderr]).toEqual([0, expect.stringContaining("| readings lost | 0 | 0 |"), ""]);
+});
+
+test("a server that nobody uses draws what the first machine without a sheet will need, and lets the first job through", async () => {
+  const data = mkdtempSync(join(tmpdir(), "uvrel-quiet-"));
+  const { child, url, says, code } = await serve({ UVREL_DATA: data, PORT: "0" });
+  const first = chartSheetsOf(unlistedSheet("three-phase", 12)).map(atlasKey);
+  const drawn = (): number => {
+    const db = new Database(join(data, "uvrel.sqlite"), { readonly: true });
+    const count = first.filter((key) => db.prepare("SELECT 1 FROM atlases WHERE key = ?").get(key)).length;
+    db.close();
+    return count;
+  };
+  expect(drawn()).toBe(0);
+  await expect.poll(drawn, { timeout: 240_000, intervals: [1000] }).toBe(first.length);
+  // The advice that follows is in nobody's way.
+  expect((await fetch(url)).status).toBe(200);
+  child.kill("SIGTERM");
+  expect(await code).toBe(0);
+  expect(says()).not.toContain("Error");
 });
