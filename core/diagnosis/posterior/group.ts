@@ -117,7 +117,8 @@ export class Group {
         }
         c[a * n + b] = sum;
       }
-      for (const b of repeats[a] as readonly number[]) c[a * n + b] = (c[a * n + b] as number) + (models[a] as number);
+      // Before and after a charge a repeat may be less sure than the first: shared is what both are off by, or the matrix were none of variances.
+      for (const b of repeats[a] as readonly number[]) c[a * n + b] = (c[a * n + b] as number) + Math.min(models[a] as number, models[b] as number);
       c[a * n + a] = (c[a * n + a] as number) + (noise[a] as number);
     }
     this.#logDet = invert(c, n);
