@@ -123,6 +123,9 @@ const WIDE: Record<string, Wide> = {
   },
 };
 
+/** An outboard idles at a propeller's pace, whatever generator it carries. */
+const OUTBOARD_IDLE: [number, number] = [650, 950];
+
 export const OTHER_FAMILIES = Object.keys(WIDE);
 
 /** A machine of a family from wide ranges: its true sheet is this world's own, the program is told what eyes see. */
@@ -159,7 +162,7 @@ export function wideOther(family: string, seed: number): { sheet: SheetData; tol
     legs: wide.legs.map((id) => ({ id })),
     fuses: [{ id: "main", amps: family === "field-excited" ? 80 : 25 }],
     battery: { chemistry: "flooded", ah, cca: ah * c.between(10, 15) },
-    idleRpm: Math.round(c.between(...wide.idle)),
+    idleRpm: Math.round(c.between(...(kind === "outboard" ? OUTBOARD_IDLE : wide.idle))),
     testRpm: kind === "motorcycle" && family === "field-excited" ? 5000 : wide.testRpm,
     bands: [
       band("charge.volts", scale * c.between(...wide.set)),

@@ -24,9 +24,12 @@ interface Loaded {
 /** What a candidate machine shows with nothing charging it: its battery at rest, under load and under the starter, its generator by itself. */
 export class AtRest {
   readonly state: MachineState;
+  readonly #refuses: number | undefined;
 
-  constructor(state: MachineState) {
+  /** @param refuses of a battery that was charged since it came in, how worn it is, 0 to 1, and so refuses a charge; undefined for one as it came in */
+  constructor(state: MachineState, refuses: number | undefined) {
     this.state = state;
+    this.#refuses = refuses;
   }
 
   readonly #cells = new Map<Offsets, Cell>();
@@ -38,7 +41,7 @@ export class AtRest {
     const { battery } = this.state;
     const moved: Battery = {
       ...battery,
-      charge: Math.min(1, Math.max(0, battery.charge + (z.charge ?? 0))),
+      charge: Math.min(1, Math.max(0, battery.charge + (this.#refuses === undefined ? (z.charge ?? 0) : -this.#refuses * (z.refused ?? 0)))),
       resistance: battery.resistance * Math.exp((z.batteryOhms ?? 0) + (z.tester ?? 0)),
       ah: battery.ah * Math.exp(z.capacity ?? 0),
       steepness: Math.exp(z.steepness ?? 0),

@@ -37,13 +37,14 @@ const CHARGE: readonly Spread[] = [
   "wires",
   "openVolts",
   "charge",
+  "refused",
   "volts",
   "rpmCharge",
   "rpmChargeIdle",
   "severity",
   "severity2",
 ];
-const STORED: readonly Spread[] = ["openVolts", "charge", "batteryOhms", "capacity", "volts", "severity", "severity2"];
+const STORED: readonly Spread[] = ["openVolts", "charge", "refused", "batteryOhms", "capacity", "volts", "severity", "severity2"];
 const WINDING: readonly Spread[] = ["ohms", "ohmsOther", "lead", "leadCold", "leadHot", "severity"];
 const DRAIN: readonly Spread[] = ["draw", "back", "severity", "severity2"];
 const AC: readonly Spread[] = ["emf", "emfOther", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];

@@ -99,7 +99,7 @@ export function lineUp(sheet: Sheet): Lineup {
     const first = { particle: particles.length, cell: cells.length };
     const [low, high] = fillOf(hypothesis);
     const about = {
-      severity: Math.max(SPREADS.severity, EVENLY / each),
+      severity: Math.max(SPREADS.severity, EVENLY / (graded > 1 ? Math.sqrt(each) : each)),
       severity2: Math.max(SPREADS.severity2, EVENLY / Math.sqrt(each)),
       charge: Math.max(SPREADS.charge, (EVENLY * (high - low)) / Math.sqrt(each)),
     };
@@ -166,8 +166,6 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
 
 /** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
 const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
-/** And half of them full again after a charge, should their battery be worn; the others rest a little or clearly lower. */
-const REFUSES: readonly number[] = [0, 0.15, 0.3, 0];
 
 /** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding */
 export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, { ratedAmps }: Pick<Sheet, "ratedAmps">): Candidate {
@@ -186,7 +184,6 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     faults: set,
     charge: low + (high - low) * (shares[2] as number),
     early: EARLY[k % EARLY.length] as Candidate["early"],
-    refuses: REFUSES[k % REFUSES.length] as number,
   };
 }
 

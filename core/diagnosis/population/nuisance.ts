@@ -35,6 +35,8 @@ export const SPREADS = {
   /** The battery's own volts at its charge, V on 12 V; its charge about the particle's. */
   openVolts: 0.07,
   charge: 0.06,
+  /** Share of a full charge that a badly worn battery no longer takes, about the middle one; a slightly worn one takes nearly all. */
+  refused: 0.13,
   /** Relative errors of the volts and AC ranges. */
   volts: 0.02,
   ac: 0.03,

@@ -224,14 +224,16 @@ describe("predictions follow the circuit", () => {
 
   test("a worn battery may refuse part of a charge, a new one in its place takes it all", () => {
     const around = aroundOf(sheetOf("corvane-ferrel-650"));
-    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true, refuses: 0.3 };
-    const rest = (candidate: Candidate, mended: "battery"[] = []): number =>
-      new Subject(around, candidate, { ...COLD, charged: true, mended }).restVolts({}, 12);
-    const full = rest({ ...worn, refuses: 0 });
+    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true };
+    const rest = (candidate: Candidate, refused: number, mended: "battery"[] = []): number =>
+      new Subject(around, candidate, { ...COLD, charged: true, mended }).restVolts({ refused }, 12);
+    const full = rest(worn, -0.13);
     expect(full).toBeGreaterThan(12.6);
-    expect(rest(worn)).toBeLessThan(full - 0.25);
-    expect(rest({ ...worn, faults: [{ fault: "battery.sulphated", severity: 1.9 }] })).toBeGreaterThan(full - 0.06);
-    expect(rest(worn, ["battery"])).toBeGreaterThan(12.6);
+    expect(rest(worn, 0.2)).toBeLessThan(full - 0.25);
+    expect(rest({ ...worn, faults: [{ fault: "battery.sulphated", severity: 1.9 }] }, 0.2)).toBeGreaterThan(full - 0.06);
+    expect(rest(worn, 0.2, ["battery"])).toBeGreaterThan(12.6);
+    // How much it came in with says nothing of what it takes.
+    expect(rest({ ...worn, charge: 0.1 }, 0)).toBe(rest(worn, 0));
   });
 
   test("the weakest cell has its share of the volts; where one is shorted the others have them all", () => {

@@ -30,8 +30,6 @@ export interface Candidate {
    * plug lets them cool); and whether a melted fuse is still in its holder.
    */
   early: boolean | "loaded";
-  /** Share of a full charge that a badly sulphated battery no longer takes; a slightly sulphated one takes nearly all. */
-  refuses?: number;
 }
 
 /** The state of the job in which a candidate is looked at. */
@@ -121,6 +119,8 @@ export class Subject extends AtRest {
   readonly touch: WeighedChart[];
   /** Under which of the family's other names its charted faults lie at home. */
   readonly turns: { windings: number; unit: number; touch: number };
+  /** Its faults in this moment: without what was mended, and what comes with heat only where there is some. */
+  readonly present: readonly SetFault[];
   /** The main fuse melted through a short in the unit. */
   readonly melted: boolean;
   /** Its charted fault lies in plug or cable. */
@@ -143,11 +143,12 @@ export class Subject extends AtRest {
     const refilled = charged || mended.includes("battery");
     const plain = faults.filter(({ fault }) => !(fault.startsWith("stator.") && isCharted(fault)) && !fault.startsWith("regulator.diode"));
     const worn = faults.find(({ fault }) => fault === "battery.sulphated")?.severity ?? WORN.from;
-    const refused = (candidate.refuses ?? 0) * Math.min(1, Math.max(0, Math.log(worn / WORN.from) / Math.log(WORN.to / WORN.from)));
-    const charge = refilled ? REFILLED - refused : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
-    super(stateOf(sheet, conditionOf(plain, { charge, ambientC: around.ambientC }), true));
+    const refuses = Math.min(1, Math.max(0, Math.log(worn / WORN.from) / Math.log(WORN.to / WORN.from)));
+    const charge = refilled ? REFILLED - refuses * REFUSED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
+    super(stateOf(sheet, conditionOf(plain, { charge, ambientC: around.ambientC }), true), refilled ? refuses : undefined);
     this.around = around;
     this.candidate = candidate;
+    this.present = faults;
     this.strength = (excited(this.state) * (this.state.windings[0]?.voltsPerRpm ?? 0)) / (excited(around.sound) * (around.sound.windings[0]?.voltsPerRpm ?? 1));
     this.grip = gripOf(this.state, "normal");
     this.#least = this.state.field ? leastShareOf(this.state.field) : 0;
@@ -465,4 +466,6 @@ function excited(state: MachineState): number {
 const REFILLED = 0.97;
 /** Factors on a sulphated battery's resistance at which it begins to refuse a charge, and from which it refuses all that it may. */
 const WORN = { from: 1.6, to: 7 } as const;
+/** Share of a full charge that those refuse in the middle of them; how widely they differ is the spread `refused`. */
+const REFUSED = 0.11;
 const RECOVERED = 0.9;
