@@ -145,6 +145,7 @@ export const THREE_PHASE_SHEETS: readonly Sheet[] = [
     id: "tidewright-sound-40",
     maker: "Tidewright",
     model: "Sound 40",
+    tach: "2",
     years: "2012–2020",
     kind: "outboard",
     family: "three-phase-shunt",

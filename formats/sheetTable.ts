@@ -58,6 +58,7 @@ const COLUMNS: readonly Column[] = [
   words("unitGround", "unitGround", ({ unitGround }) => unitGround),
   words("sense", "sense", ({ sense }) => sense),
   words("isolator", "isolator", ({ isolator }) => isolator),
+  words("tach", "tach", ({ tach }) => tach),
   words("drive", "drive", ({ drive }) => drive),
   figure("wakesAboveRpm", "wakes.aboveRpm", ({ wakes }) => wakes?.aboveRpm),
   figure("wakesAfterSeconds", "wakes.afterSeconds", ({ wakes }) => wakes?.afterSeconds),

@@ -44,6 +44,7 @@ export function atlasKey(sheet: Sheet): string {
     unitGround: _case,
     access: _access,
     wakes: _wakes,
+    tach: _tach,
     ...rest
   } = sheet;
   // What the wires look like is nothing to the circuit.

@@ -54,6 +54,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ]),
     ...(sheet.wakes ? [["Wakes late", wakesAt(sheet.wakes)] as [string, string]] : []),
     ...(sheet.isolator ? [["Two batteries", "kept apart by a diode isolator"] as [string, string]] : []),
+    ...(sheet.tach ? [["Tachometer counts", `wire ${sheet.tach}`] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Plug out of the engine", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],
     [familyOf(sheet.family).ownNames ? "Legs" : "Wires", sheet.legs.map((leg) => `${leg.id}: pin ${leg.pin}, ${wireName(leg.wire)}`).join("; ")],

@@ -63,6 +63,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Pick field={fields.sense} label="Regulator senses at" options={["output", "battery", "unknown"]} />
         <Pick field={fields.unitGround} label="Unit grounded by" options={["wire", "case"]} />
         <Pick field={fields.drive} label="Generator turned by" options={["belt", "engine"]} optional />
+        <Text field={fields.tach} label="Tachometer counts wire" />
         <Pick field={fields.isolator} label="Isolator between two batteries" options={["diode"]} optional />
       </Group>
       <Group title="Stator plug and the wires out of the engine">

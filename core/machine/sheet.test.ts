@@ -35,6 +35,7 @@ describe("a sheet", () => {
     ["24 volts", { systemVolts: 24 }, /^systemVolts: must be 6 or 12$/],
     ["a family nobody knows", { family: "five-phase" }, /^family: “five-phase” is not a family this edition knows \(three-phase-shunt/],
     ["a colour nobody knows", { outputWire: { base: "mauve" } }, /^outputWire\.base: must be one of black, white/],
+    ["a tachometer on a wire that it lacks", { tach: "4" }, /^tach: “4” gives a tachometer no pulses: one of 1, 2, 3 does$/],
     ["no fuse", { fuses: [] }, /^fuses: needs the fuse/],
     ["a field of another document", { horsepower: 40 }, /^horsepower: is not a field of this document$/],
     ["text for a number", { idleRpm: "slow" }, /^idleRpm: must be a number in rpm$/],

@@ -90,6 +90,8 @@ export const sheetSchema = z
     unitGround: z.enum(["wire", "case"], { error: "must be wire or case" }),
     /** Where the regulator senses: at the battery (own wire) or at its own output. */
     sense: z.enum(["battery", "output", "unknown"], { error: "must be battery, output or unknown" }).default("output"),
+    /** The wire out of the generator whose pulses the tachometer counts; absent where it counts none of them. */
+    tach: z.string().optional(),
     /** What keeps two batteries apart that one generator charges; absent where there is one. */
     isolator: z.enum(["diode"], { error: "must be diode" }).optional(),
     /** What it takes until the generator gives anything: some speed once, some seconds. Absent where it gives from the start. */
@@ -140,10 +142,22 @@ export const sheetSchema = z
     bands: z.array(sheetBandSchema).max(80, "may hold 80 bands at most"),
     source: text(120).optional(),
   })
-  .superRefine(({ legs, family, wakes }, context) => {
+  .superRefine(({ legs, family, wakes, tach }, context) => {
     // Asked even where one of the two is none: that is said of the field itself.
     const wrong = Array.isArray(legs) && FAMILY_IDS.includes(family) ? legsProblem(legs, family) : undefined;
     if (wrong) context.addIssue({ code: "custom", message: wrong, path: ["legs"] });
+    if (tach !== undefined && Array.isArray(legs) && FAMILY_IDS.includes(family)) {
+      const pulsing = legs.map(({ id }) => id).filter((id) => pulses(id, { family, legs }));
+      if (!pulsing.includes(tach))
+        context.addIssue({
+          code: "custom",
+          message:
+            pulsing.length > 0
+              ? `“${tach}” gives a tachometer no pulses: one of ${pulsing.join(", ")} does`
+              : "no wire of this family gives a tachometer pulses",
+          path: ["tach"],
+        });
+    }
     if (wakes !== undefined && FAMILY_IDS.includes(family) && familyOf(family).unit?.holds !== "letting-go")
       context.addIssue({
         code: "custom",
@@ -152,6 +166,13 @@ export const sheetSchema = z
       });
   })
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
+
+/** Whether AC stands on a wire out of the generator while it runs: one end of a pair that is read for AC volts. */
+function pulses(lead: string, { family, legs }: { family: string; legs: readonly { id: string }[] }): boolean {
+  return familyOf(family)
+    .acPairs(legs.map(({ id }) => id))
+    .some((pair) => pair.split("-").includes(lead));
+}
 
 /** What is wrong with a machine's legs, beside there being none. */
 function legsProblem(legs: readonly { id: string }[], family: string): string | undefined {

@@ -40,6 +40,7 @@ const GOOD_WORDS: Record<string, readonly string[]> = {
   "inspect.ground": ["sound"],
   "inspect.fluid": ["ok"],
   "rotor.pull": ["even"],
+  "inspect.tach": ["steady"],
   "swap.unit": ["same"],
   "inspect.belt": ["ok"],
   "inspect.brushes": ["ok"],

@@ -94,6 +94,7 @@ export function placesFor({ test, at }: Pick<Step, "test" | "at">): readonly Pla
 }
 
 const PLACES_OF: Partial<Record<TestId, readonly PlaceId[]>> = {
+  "inspect.tach": [],
   "stator.resistance": ["stator-plug"],
   "stator.toGround": ["stator-plug"],
   "stator.acVolts": ["stator-plug"],

@@ -168,6 +168,19 @@ describe("what faults look like follows from the circuit", () => {
     expect(notes.join()).toMatch(/fuse main has melted/);
   });
 
+  test("a tachometer counts what swings on its wire: not an open leg of a wye, yet one of a delta; nothing that a unit holds down", () => {
+    const counts = (sheet: Sheet, ...faults: SetFault[]): ReadingValue[] => take({ ...sheet, tach: "1" }, faults, "inspect.tach");
+    for (const sheet of [wye, delta]) {
+      expect(counts(sheet)).toEqual(["steady"]);
+      expect(counts(sheet, { fault: "wiring.leg-burnt", at: "1", severity: 1e8 })).toEqual(["dead"]);
+      expect(counts(sheet, { fault: "wiring.leg-burnt", at: "2", severity: 1e8 })).toEqual(["steady"]);
+      expect(counts(sheet, { fault: "stator.winding-open", at: "1" })).toEqual([sheet === wye ? "dead" : "steady"]);
+    }
+    expect(counts(wye, { fault: "regulator.no-output" })).toEqual(["dead"]);
+    expect(counts(series, { fault: "regulator.no-output" })).toEqual(["steady"]);
+    expect(take(wye, [], "inspect.tach")).toEqual([]);
+  });
+
   test("words follow too", () => {
     expect(take(wye, [{ fault: "wiring.leg-burnt", at: "1", severity: 2 }], "inspect.connector")).toEqual(["melted", "clean"]);
     expect(take(wye, [{ fault: "wiring.terminals", severity: 0.1 }], "inspect.terminals")).toEqual(["loose"]);

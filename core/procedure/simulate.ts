@@ -136,6 +136,10 @@ const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition:
   "inspect.fluid": (state) => (state.battery.chemistry === "flooded" && chargingVolts(state) > BOILS * (state.sheet.systemVolts / 12) ? "low" : "ok"),
   "rotor.pull": (_state, _step, { faults }) =>
     faults.some(({ fault }) => fault === "rotor.magnet-shed") ? "weak-one" : faults.some(({ fault }) => fault === "rotor.weak") ? "weak-all" : "even",
+  "inspect.tach": (state, { at = "" }) => {
+    const volts = pulsing(state, at) / (state.sheet.systemVolts / 12);
+    return volts >= COUNTS.all ? "steady" : volts >= COUNTS.some ? "jumps" : "dead";
+  },
   "inspect.belt": ({ beltSlip }) => (beltSlip >= 1 ? "missing" : beltSlip >= SEEN.slips ? "slack" : "ok"),
   "inspect.brushes": ({ field, sheet }) => ((field?.contactOhms ?? 0) - (healthyState(sheet).field?.contactOhms ?? 0) >= SEEN.worn ? "worn" : "ok"),
   "generator.motoring": ({ field, windings, sheet }) => {
@@ -157,10 +161,20 @@ const WORDS: Partial<Record<TestId, (state: MachineState, step: Step, condition:
 const BOILS = 15.2;
 const AS_RIGHT = 0.4;
 
-/** Volts at the posts with the engine at the sheet's rpm, as ridden. */
+/** The engine at the sheet's rpm, as ridden. */
+const ridden = ({ sheet }: MachineState): Standing => ({ engine: "running", key: "on", rpm: sheet.testRpm, loads: "normal", unplug: [], pulled: [] });
+
+/** Volts at the posts as ridden. */
 function chargingVolts(state: MachineState): number {
-  const standing: Standing = { engine: "running", key: "on", rpm: state.sheet.testRpm, loads: "normal", unplug: [], pulled: [] };
-  return Number(readMeter(state, standing, "V DC", { red: "battery+", black: "battery-" }, ASSUMED_METER).value);
+  return Number(readMeter(state, ridden(state), "V DC", { red: "battery+", black: "battery-" }, ASSUMED_METER).value);
+}
+
+/** AC volts on 12 V from which a tachometer counts every pulse of its wire, and some of them. */
+const COUNTS = { all: 3, some: 1.7 } as const;
+
+/** AC volts at one of the unit's wires as ridden: what a tachometer counts there. */
+function pulsing(state: MachineState, lead: string): number {
+  return Number(readMeter(state, ridden(state), "V AC", { red: `unitLeg:${lead}`, black: "battery-" }, { ...ASSUMED_METER, trueRms: true }).value);
 }
 
 /** A fuse out of its holder: its own metal and the leads. */

@@ -48,7 +48,7 @@ export interface Reading extends Step {
 }
 
 /** What of a sheet says at which points its tests are taken. */
-type Pointed = Pick<Sheet, "family" | "legs" | "fuses" | "systemVolts">;
+type Pointed = Pick<Sheet, "family" | "legs" | "fuses" | "systemVolts" | "tach">;
 
 /** Cells of a lead battery. */
 export function cellsOf({ systemVolts }: Pick<Sheet, "systemVolts">): number {
@@ -93,6 +93,8 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
       return familyOf(sheet.family)
         .innerDiodes(leadsOf(sheet))
         .flatMap((lead) => [`G>${lead}`, `${lead}>G`]);
+    case "tach":
+      return sheet.tach === undefined ? [] : [sheet.tach];
     case "floating":
       return familyOf(sheet.family).floating(leadsOf(sheet));
     case "pair":

@@ -18,7 +18,21 @@ export const GROUPS = {
 export type GroupId = keyof typeof GROUPS;
 
 /** How a test's points are laid out on a machine: none, one a leg, one a leg that carries the output, one a leg that no sound winding joins to the engine, one where ohms or AC volts of windings are read, one a cell of the battery, one a lead with a diode built in and its two directions, the diode directions, one a fuse, named places, or a place that whoever reads it names. */
-type PointKind = "none" | "leg" | "carrying" | "floating" | "pair" | "acPair" | "innerLead" | "innerDiode" | "diode" | "cell" | "fuse" | "place" | "named";
+type PointKind =
+  | "none"
+  | "leg"
+  | "carrying"
+  | "floating"
+  | "pair"
+  | "acPair"
+  | "innerLead"
+  | "innerDiode"
+  | "diode"
+  | "cell"
+  | "fuse"
+  | "place"
+  | "named"
+  | "tach";
 
 export type Dial = "V DC" | "V AC" | "Ω" | "diode" | "A DC" | "eyes" | "tester";
 

@@ -59,6 +59,7 @@ const WEIGHED: readonly TestId[] = [
   "inspect.ground",
   "inspect.fluid",
   "rotor.pull",
+  "inspect.tach",
   "inspect.belt",
   "inspect.brushes",
   "field.resistance",

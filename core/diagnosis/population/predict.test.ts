@@ -1,7 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { atlasOf, populationOf, sheetOf } from "../../../tests/support/population";
 import { conditionOf } from "../../machine/condition";
-import type { SetFault } from "../../machine/defects";
+import { DEFECTS, type SetFault } from "../../machine/defects";
+import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import { FAULTS, type FaultId } from "../../machine/faults";
 import { placesOf, unfitReason } from "../../machine/places";
@@ -9,7 +10,7 @@ import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { simulateStep } from "../../procedure/simulate";
-import { stepKey } from "../../procedure/step";
+import { type Step, stepKey, stepsOf } from "../../procedure/step";
 import { isOpen } from "../../units";
 import { type Build, buildsOf } from "./builds";
 import { gaugeOf, isWorded, noiseOf, offScale, onScale, wordsOf } from "./gauges";
@@ -299,6 +300,27 @@ describe("looks", () => {
     const keys = [{}, { afterRepair: true, mended: ["stator"] }, { charged: true }, { hot: true }].map((over) => look({ rpm: "idle", ...over })?.look.key);
     expect(new Set(keys).size).toBe(4);
   });
+
+  test.each(["tidewright-sound-40", "corvane-ferrel-650", "brannoch-fell-850", "mossgate-cloister-18"])(
+    "a tachometer's word is likely where the circuit gives it, on the %s",
+    (id) => {
+      const counting: Sheet = { ...sheetOf(id), tach: leadsOf(sheetOf(id))[0] as string };
+      const around = { ...aroundOf(sheetOf(id)), sheet: counting };
+      const [step] = stepsOf(testOf("inspect.tach"), counting) as [Step];
+      const unlikely: string[] = [];
+      for (const { id: fault } of FAULTS) {
+        if (unfitReason(fault, counting) || fault.endsWith("hot")) continue;
+        for (const at of DEFECTS[fault].at ? placesOf(fault, counting).slice(0, 4) : [undefined]) {
+          const faults = middling(fault, at === undefined ? [] : [at], counting);
+          const said = simulateStep(counting, conditionOf(faults, { charge: 0.8 }), step, METER).value;
+          const seen = predict(new Subject(around, { faults, charge: 0.8, early: true }, COLD), lookOf(step), {});
+          const odds = "words" in seen ? (seen.words[wordsOf("inspect.tach").indexOf(String(said))] ?? 0) : 0;
+          if (odds < 0.15) unlikely.push(`${fault} ${at ?? ""}: ${said}, thought of with ${odds}`);
+        }
+      }
+      expect(unlikely).toEqual([]);
+    },
+  );
 
   test("every step that may be asked for is one of the catalogue's own", () => {
     for (const step of weighedSteps(sheet)) expect(testOf(step.test).id).toBe(step.test);

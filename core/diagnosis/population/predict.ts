@@ -3,7 +3,7 @@ import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
 import { crankingRatingOf, type Field, type MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
-import { type Step, stepKey } from "../../procedure/step";
+import { acPairsOf, type Step, stepKey } from "../../procedure/step";
 import { isNumber, isOpen, type ReadingValue } from "../../units";
 import { turnedPlace } from "./blend";
 import { offScale, onScale } from "./gauges";
@@ -318,6 +318,9 @@ function lampLooks(ohms: number): readonly number[] {
   return ohms < 0.8 ? [0.95, 0.04, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.85, 0.1] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
 }
 
+/** A touch of fewer ohms takes a winding's swing away while its unit grounds the other end. */
+const HARD_TOUCH = 2;
+
 /** Probabilities of a test's words in the order of its list: what eyes and fingers make of what is there. */
 const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly number[]>> = {
   // tight, loose, corroded
@@ -339,10 +342,33 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
     return subject.controls && unit.setVolts < subject.around.sound.unit.setVolts + 0.6 ? [0.82, 0.18] : [0.35, 0.65];
   },
   // even, weak-one, weak-all
-  "rotor.pull": ({ candidate }) => {
-    const has = (id: string) => candidate.faults.some(({ fault }) => fault === id);
+  "rotor.pull": ({ present }) => {
+    const has = (id: string) => present.some(({ fault }) => fault === id);
     if (has("rotor.magnet-shed")) return [0.15, 0.8, 0.05];
     return has("rotor.weak") ? [0.2, 0.1, 0.7] : [0.92, 0.03, 0.05];
+  },
+  // steady, jumps, dead
+  "inspect.tach": (subject, { step }) => {
+    const { at = "", rpm } = step;
+    const { sheet } = subject.around;
+    // A shunt unit that holds every gate on leaves the wires no swing.
+    if (subject.state.unit.gates === "on" && unitOf(subject.state.family).holds !== "letting-go") return [0.05, 0.1, 0.85];
+    const heldDown = subject.present.some(
+      ({ fault, at: place = "", severity = 0 }) =>
+        (fault === "regulator.diode-shorted" && place.split(">").includes(at)) || (fault === "stator.winding-grounded" && severity < HARD_TOUCH),
+    );
+    if (heldDown) return [0.35, 0.2, 0.45];
+    // What stands at the unit with its plug parted, the pair that gives most: a wire of a delta has two windings.
+    const most = Math.max(
+      ...acPairsOf(sheet)
+        .filter((pair) => pair.split("-").includes(at))
+        .map((pair) => {
+          const look = { test: "stator.acVoltsAtUnit" as const, at: pair, ...(rpm === undefined ? {} : { rpm }) };
+          const [own, whole] = [charted(subject, look, "windings"), charted(subject, look, "windings", true)];
+          return (offScale(look.test, own.value) * subject.strength * subject.grip) / Math.max(0.1, offScale(look.test, whole.value));
+        }),
+    );
+    return most > 0.5 ? [0.93, 0.04, 0.03] : most > 0.3 ? [0.6, 0.25, 0.15] : most > 0.15 ? [0.2, 0.3, 0.5] : [0.05, 0.1, 0.85];
   },
   // ok, slack, missing
   "inspect.belt": ({ state }) => (state.beltSlip >= 1 ? [0.02, 0.03, 0.95] : state.beltSlip >= 0.15 ? [0.3, 0.66, 0.04] : [0.905, 0.094, 0.001]),
