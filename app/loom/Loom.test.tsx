@@ -53,6 +53,11 @@ describe("the loom is drawn from the machine's own sheet", () => {
     expect(count(synchronous, /v-14M/g)).toBe(6);
   });
 
+  test("a tachometer hangs on the wire that it counts, and on none where the sheet names none", () => {
+    expect(draw(<Loom sheet={{ ...ferrel, tach: "3" }} marks={{}} />)).toContain(">tachometer</text>");
+    expect(draw(<Loom sheet={ferrel} marks={{}} />)).not.toContain("tachometer");
+  });
+
   test("a one-leg machine has one wire and one pin", () => {
     const single = { ...ferrel, legs: ferrel.legs.slice(0, 1) };
     const pins = (sheet: Sheet) => count(draw(<Loom sheet={sheet} marks={{}} zones={["connector"]} />), /a9 9 0 1 0 18 0/g);

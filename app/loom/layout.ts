@@ -84,7 +84,8 @@ export function zonesOf(step: Step): Zone[] {
   const test = testOf(step.test);
   if (!probes) {
     if (test.id === "inspect.connector") return step.at === "output" ? ["unit", "output"] : ["generator", "connector"];
-    if (test.group === "stator" || test.id === "inspect.belt" || test.id === "inspect.tach") return ["generator", "connector"];
+    if (test.id === "inspect.tach") return ["connector", "unit"];
+    if (test.group === "stator" || test.id === "inspect.belt") return ["generator", "connector"];
     return test.group === "regulator" ? ["unit", "output"] : ["output", "battery"];
   }
   const touched = new Set([zoneOf(probes.red), zoneOf(probes.black)]);
