@@ -88,6 +88,12 @@ describe("why a reading is worth taking", () => {
     expect(reasonFor(suggestion({}), SHUNT)).toBe("Splits battery from a battery that is only flat; 1 min.");
     expect(reasonFor(suggestion({ hands: 1.1 }), SHUNT)).toBe("Splits battery from a battery that is only flat; 1 min and 1 to get there.");
     expect(reasonFor(suggestion({ minutes: 0.25, hands: 0.3 }), SHUNT)).toBe("Splits battery from a battery that is only flat; 0.3 min.");
+    expect(reasonFor(suggestion({ splits: ["battery+regulator", "regulator"] }), SHUNT)).toBe(
+      "Splits regulator/rectifier alone from regulator/rectifier with battery; 1 min.",
+    );
+    expect(reasonFor(suggestion({ splits: ["battery+stator", "battery+regulator"] }), SHUNT)).toBe(
+      "Splits battery and stator from battery and regulator/rectifier; 1 min.",
+    );
     expect(reasonFor(suggestion({ splits: undefined }), SHUNT)).toBe("Makes what is known firmer; 1 min.");
   });
 

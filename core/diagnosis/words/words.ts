@@ -14,7 +14,7 @@ import type { Advice } from "../advice";
 import { BEYOND_THE_BENCH, looseVerdict } from "../loose";
 import type { Suggestion } from "../planning/plan";
 import { offScale, wordsOf } from "../population/gauges";
-import { type Remedy, remediesOf } from "../population/hypotheses";
+import { type Remedy, remediesOf, setOf } from "../population/hypotheses";
 import { PARTED_OHMS } from "../population/rates";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
@@ -50,6 +50,15 @@ type Mended = Pick<Advice, "family" | "loose">;
 const short = (set: string, { family, loose }: Mended): string =>
   set === "" ? (loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
 
+/** What a reading tells apart; of two sets of which one is part of the other, whether the rest has failed as well. */
+function splitWords([one, other]: NonNullable<Suggestion["splits"]>, of: Mended): string {
+  const [few, many] = [remediesOf(one), remediesOf(other)].sort((a, b) => a.length - b.length) as [Remedy[], Remedy[]];
+  const more = many.filter((remedy) => !few.includes(remedy));
+  if (few.length === 0 || more.length === many.length || few.length + more.length > many.length) return `Splits ${short(one, of)} from ${short(other, of)}`;
+  const alone = short(setOf(few), of);
+  return `Splits ${alone} alone from ${alone} with ${short(setOf(more), of)}`;
+}
+
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen }: Suggestion, of: Mended): string {
   const head = again
@@ -61,7 +70,7 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
         : unseen
           ? "Nothing is handed back as sound that was not seen to crank and to charge"
           : splits
-            ? `Splits ${short(splits[0], of)} from ${short(splits[1], of)}`
+            ? splitWords(splits, of)
             : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
