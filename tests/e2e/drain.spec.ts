@@ -70,8 +70,31 @@ test("a drain found by keys: meter in series throughout, the unit first, each pu
 test.describe("by thumb", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
+  test("a drain found by taps: the unit's plugs change nothing and go back in, a fuse's does", async ({ shop: page, workshop }) => {
+    await page.goto(`${await jobOf(page, workshop, "SK-133")}/drain`);
+    await ready(page);
+    const title = page.getByRole("heading", { level: 1 });
+    const keep = async (label: RegExp, figure: string): Promise<void> => {
+      await page.getByLabel(label).fill(figure);
+      await page.getByRole("button", { name: "Keep" }).tap();
+    };
+    await page.getByRole("button", { name: "Key is out: wait" }).tap();
+    await keep(/^Drain, key out/, "62");
+    await expect(title).toHaveText("Too much: pull the unit's plugs next.");
+    await keep(/^Drain, unit unplugged/, "61.5");
+    await expect(page.getByText("Still out: the unit's plugs.")).toBeVisible();
+    await page.getByRole("button", { name: /plugs back in$/ }).tap();
+    await keep(/^Drain, fuse main pulled/, "0.2");
+    await expect(title).toContainText("Found behind: Fuse main");
+    await page.getByRole("button", { name: /^Fuse main.* back in$/ }).tap();
+    await expect(page.getByText("All that was pulled is back in.")).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole("link", { name: "To the verdict" }).tap();
+    await expect(page).toHaveURL(/\/verdict$/);
+  });
+
   test("a drain within its limit ends the search with the line down, and the reading is kept", async ({ shop: page, workshop }) => {
-    const job = await jobOf(page, workshop, "SK-133");
+    const job = await jobOf(page, workshop, "SK-207");
     await page.goto(`${job}?step=drain.current`);
     await ready(page);
     await page.getByRole("link", { name: /Search the drain as one loop/ }).tap();
