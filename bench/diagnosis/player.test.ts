@@ -159,7 +159,8 @@ describe("what its mechanics read", () => {
       kind.set(faults, new Chance(3), 1);
       for (const { id } of CATALOGUE) {
         const { choices, points } = testOf(id);
-        if (!id.startsWith("inspect.") || !choices) continue;
+        // None of this world's machines has a tachometer on one of its wires.
+        if (!id.startsWith("inspect.") || !choices || points === "tach") continue;
         for (const at of points === "place" ? ["stator", "output"] : [undefined]) {
           const word = found({ test: id, ...(at ? { at } : {}) }, faults, new Chance(5), "agm");
           expect([kind.name, id, choices.includes(word)]).toEqual([kind.name, id, true]);

@@ -99,7 +99,7 @@ export function lineUp(sheet: Sheet): Lineup {
     const first = { particle: particles.length, cell: cells.length };
     const [low, high] = fillOf(hypothesis);
     const about = {
-      severity: Math.max(SPREADS.severity, EVENLY / (graded > 1 ? Math.sqrt(each) : each)),
+      severity: Math.max(SPREADS.severity, EVENLY / each),
       severity2: Math.max(SPREADS.severity2, EVENLY / Math.sqrt(each)),
       charge: Math.max(SPREADS.charge, (EVENLY * (high - low)) / Math.sqrt(each)),
     };
