@@ -12,6 +12,7 @@ import { unlistedSheet } from "../machine/unlisted";
 import { readMeter } from "../meter/read";
 import { isNumber, type ReadingValue } from "../units";
 import { CATALOGUE, type TestId } from "./catalogue";
+import { stepProblem } from "./entry";
 import { isBad, judgeAll } from "./judge";
 import { schoolOf } from "./schools";
 import { simulateStep, standingFor } from "./simulate";
@@ -179,6 +180,7 @@ describe("what faults look like follows from the circuit", () => {
     expect(counts(wye, { fault: "regulator.no-output" })).toEqual(["dead"]);
     expect(counts(series, { fault: "regulator.no-output" })).toEqual(["steady"]);
     expect(take(wye, [], "inspect.tach")).toEqual([]);
+    expect(stepProblem({ test: "inspect.tach", rpm: 5000 }, wye)).toMatchObject({ field: "test", error: expect.stringContaining("is not a test of") });
   });
 
   test("words follow too", () => {

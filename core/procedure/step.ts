@@ -115,7 +115,7 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 }
 
 /** What of a sheet says which tests can be taken. */
-export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose" | "battery">;
+export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose" | "battery" | "tach">;
 
 /** Whether a test can be taken on this machine at all. */
 export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes): boolean {
@@ -128,6 +128,7 @@ export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes)
     belt: isBelted(sheet),
     unit: !unit?.inLead,
     caps: sheet.battery.chemistry === "flooded",
+    tach: sheet.tach !== undefined,
     // An isolator keeps the battery off the unit at rest: no volts there are as it should be.
     feed: !unit?.inLead && !sheet.isolator,
   };

@@ -36,6 +36,7 @@ export const CHARGE = [
     unit: "choice",
     dial: "eyes",
     points: "tach",
+    needs: "tach",
     choices: ["steady", "jumps", "dead"],
     setUp: RUNNING,
     runs: [{ rpm: "test" }],
