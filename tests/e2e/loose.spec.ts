@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import type { SetFault } from "../../core/machine/defects";
 import type { Loose } from "../../core/machine/loose";
+import type { Sheet } from "../../core/machine/sheet";
 import { sheetOf } from "../support/population";
 import { LONG, MOST, shown, stepOf, work } from "./advised";
 import { expect, ready, test, violations, type Workshop } from "./workshop";
@@ -44,27 +45,57 @@ test("a regulator in the hand, by keys: its chart filled in, called bad, put wit
 test.describe("by thumb", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
-  test("a stator from the shelf is called good as far as a bench tells", async ({ shop: page, workshop }) => {
-    test.setTimeout(180_000);
-    const sheet = sheetOf("corvane-linnet-125");
-    await bring(page, workshop, "sheet:corvane-linnet-125", "stator");
-    const advised = page.getByRole("region", { name: "Plan" }).locator("[data-advised]");
+  /** Takes what is advised, off a simulated part, by taps alone; how many readings it took. */
+  async function workByThumb(page: Page, sheet: Sheet, faults: SetFault[]): Promise<number> {
+    const plan = page.getByRole("region", { name: "Plan" });
+    const advised = plan.locator("[data-advised]");
     await expect(advised).toBeVisible({ timeout: LONG });
     await advised.tap();
+    let again = false;
     let taken = 0;
     for (; taken < MOST && !/\/verdict$/.test(page.url()); taken++) {
       const before = page.url();
       const step = stepOf(page);
       if (!step) throw new Error(`no step in ${before}`);
-      const value = shown(sheet, [], step, false);
+      const value = shown(sheet, faults, step, false);
       if (value === "OL") await page.getByRole("button", { name: "Open line" }).tap();
       else {
         for (const digit of value) await page.getByRole("button", { name: digit, exact: true }).tap();
         await page.getByRole("button", { name: "Keep", exact: true }).tap();
       }
-      await expect(page).not.toHaveURL(before, { timeout: LONG });
+      // What everything hangs on is asked for once more: then the page stays, and its plan says so.
+      const once = again;
+      await expect
+        .poll(
+          async () => {
+            if (page.url() !== before) return true;
+            again = !once && String(await plan.allTextContents()).includes("take it once more");
+            return again;
+          },
+          { timeout: LONG },
+        )
+        .toBe(true);
+      if (page.url() !== before) again = false;
     }
-    expect(taken).toBeLessThan(12);
+    return taken;
+  }
+
+  test("a stator from the shelf is called good as far as a bench tells", async ({ shop: page, workshop }) => {
+    test.setTimeout(180_000);
+    await bring(page, workshop, "sheet:corvane-linnet-125", "stator");
+    expect(await workByThumb(page, sheetOf("corvane-linnet-125"), [])).toBeLessThan(12);
     await expect(page.getByRole("heading", { level: 1 })).toContainText(/^Good as far as a bench tells/, { timeout: LONG });
+  });
+
+  test("a regulator in the hand is called bad, and handed back with a note", async ({ shop: page, workshop }) => {
+    test.setTimeout(240_000);
+    await bring(page, workshop, "sheet:corvane-linnet-125", "regulator");
+    expect(await workByThumb(page, sheetOf("corvane-linnet-125"), [{ fault: "regulator.diode-shorted", at: "B->3" }])).toBeLessThan(20);
+    await expect(page.getByRole("heading", { level: 1 })).toContainText(/^Bad \(/, { timeout: LONG });
+    await page.getByLabel("Note for next time").fill("Lower diode of leg 3.");
+    await page.getByRole("button", { name: "Close the job" }).tap();
+    await expect(page).toHaveURL(/\/report$/);
+    await expect(page.getByText("Handed back, not good or not settled: Lower diode of leg 3.")).toBeVisible();
+    expect(await violations(page)).toEqual([]);
   });
 });
