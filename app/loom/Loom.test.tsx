@@ -54,7 +54,12 @@ describe("the loom is drawn from the machine's own sheet", () => {
   });
 
   test("a tachometer hangs on the wire that it counts, and on none where the sheet names none", () => {
-    expect(draw(<Loom sheet={{ ...ferrel, tach: "3" }} marks={{}} />)).toContain(">tachometer</text>");
+    // Beside lamps on a wire's AC too.
+    for (const sheet of [
+      { ...ferrel, tach: "3" },
+      { ...(demoSheet("corvane-dabchick-50") as Sheet), tach: "C" },
+    ])
+      expect(draw(<Loom sheet={sheet} marks={{}} />)).toContain(">tachometer</text>");
     expect(draw(<Loom sheet={ferrel} marks={{}} />)).not.toContain("tachometer");
   });
 

@@ -251,9 +251,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
         ]}
       />
       {columns.map(({ lead }, i) => (lamps.includes(lead) ? <LampBranch key={lead} x={(cable + pin) / 2} y={legY(sheet, i)} wire={sheet.groundWire} /> : null))}
-      {sheet.tach === undefined || lamps.length > 0 ? null : (
-        <Tachometer x={(cable + pin) / 2} y={legY(sheet, leads.indexOf(sheet.tach))} lettering={lettering} />
-      )}
+      {sheet.tach === undefined ? null : <Tachometer x={(pin + left) / 2} y={legY(sheet, leads.indexOf(sheet.tach))} lettering={lettering} />}
       {family.field?.fed === "key" ? (
         <>
           <path d={`M${exciter} ${Y.bottom + 14}V${Y.bottom}`} stroke="var(--ink)" strokeWidth="2" />
@@ -310,7 +308,7 @@ function LampBranch({ x, y, wire }: { x: number; y: number; wire: Wire }) {
   );
 }
 
-/** The tachometer that counts a wire's pulses: a needle on a dial, tapped off the wire. */
+/** The tachometer that counts a wire's pulses: a needle on a dial, tapped off the wire where no lamp hangs. */
 function Tachometer({ x, y, lettering }: { x: number; y: number; lettering: number }) {
   const dial = Y.bottom + 12;
   return (
@@ -319,7 +317,7 @@ function Tachometer({ x, y, lettering }: { x: number; y: number; lettering: numb
       <path d={ring(x, y, 3)} fill="var(--ink)" />
       <circle cx={x} cy={dial} r="11" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
       <path d={`M${x} ${dial + 4}l6 -9M${x - 8} ${dial + 4}h16`} stroke="var(--ink)" strokeWidth="1.4" />
-      <text x={x} y={dial + 26} fontSize={12.5 * lettering} textAnchor="middle">
+      <text x={x - 17} y={dial + 26} fontSize={12.5 * lettering}>
         tachometer
       </text>
     </>

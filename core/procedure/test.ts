@@ -17,7 +17,7 @@ export const GROUPS = {
 
 export type GroupId = keyof typeof GROUPS;
 
-/** How a test's points are laid out on a machine: none, one a leg, one a leg that carries the output, one a leg that no sound winding joins to the engine, one where ohms or AC volts of windings are read, one a cell of the battery, one a lead with a diode built in and its two directions, the diode directions, one a fuse, named places, or a place that whoever reads it names. */
+/** How a test's points are laid out on a machine: none, one a leg, one a leg that carries the output, one a leg that no sound winding joins to the engine, one where ohms or AC volts of windings are read, one a cell of the battery, one a lead with a diode built in and its two directions, the diode directions, one a fuse, named places, a place that whoever reads it names, or the wire that a tachometer counts. */
 type PointKind =
   | "none"
   | "leg"

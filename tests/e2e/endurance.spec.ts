@@ -22,7 +22,7 @@ test("a server killed around every reading: none is lost, none is kept twice", (
   expect([status, stdout, stderr]).toEqual([0, expect.stringContaining("| readings lost | 0 | 0 |"), ""]);
 });
 
-test("a server that nobody uses draws what the first machine without a sheet will need, and lets the first job through", async () => {
+test("a server that nobody uses draws what the first machine without a sheet will need, answers meanwhile, and stops in the middle of it", async () => {
   const data = mkdtempSync(join(tmpdir(), "uvrel-quiet-"));
   const { child, url, says, code } = await serve({ UVREL_DATA: data, PORT: "0" });
   const first = chartSheetsOf(unlistedSheet("three-phase", 12)).map(atlasKey);
