@@ -50,6 +50,17 @@ describe("a machine with a meter on it", () => {
     expect(meter.show(16).value).toBeGreaterThan(12);
   });
 
+  test("an open line that nobody took is shown with the tips together again; a figure stays", () => {
+    const meter = sound();
+    const rangedAt = (at: number): unknown => [meter.show(at), meter.show(at + 0.5)][1]?.value;
+    meter.standFor("stator.toGround~1", 0);
+    expect([rangedAt(3), rangedAt(8.2), rangedAt(10)]).toEqual(["OL", expect.closeTo(ASSUMED_METER.leadOhms, 1), "OL"]);
+    meter.standFor("stator.resistance~1-2", 20);
+    const figure = rangedAt(23) as number;
+    expect(figure).toBeGreaterThan(ASSUMED_METER.leadOhms + 0.1);
+    expect(rangedAt(28.2)).toBeCloseTo(figure, 1);
+  });
+
   test("a fault stays with it however it is set", () => {
     const meter = new PlayedMeter(sheet, [{ fault: "regulator.no-output" }], ASSUMED_METER, () => 0.9);
     meter.stand("engine=running rpm=5000 red=battery+ black=battery-", 0);

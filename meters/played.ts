@@ -26,8 +26,8 @@ const OUT_OF_RANGE = 8;
 const WANDERS = { volts: 0.12, seconds: 3 } as const;
 /** Noise of a reading, in last digits. */
 const NOISE_DIGITS = 0.4;
-/** How long the tips are put together before they go to where the open line may be the answer, s. */
-const TIPS_TOGETHER = 1.2;
+/** How long the tips are put together before they go to where the open line may be the answer, s; and how often again where nobody took it. */
+const TIPS = { together: 1.2, every: 8 } as const;
 /** How long a crank lasts before it is given up, s. */
 const CRANK_SECONDS = 4;
 /** A meter's lowest-hold averages over so long, s: what is over sooner it does not see. */
@@ -49,7 +49,8 @@ export class PlayedMeter {
   /** It is found as a mechanic would leave it: engine off, its probes on the battery. */
   #lifted = false;
   #touchedAt = Number.NEGATIVE_INFINITY;
-  #tipsUntil = Number.NEGATIVE_INFINITY;
+  /** Since when hands put the tips together now and then, s. */
+  #tipsFrom: number | undefined;
   #rangedAt = Number.NEGATIVE_INFINITY;
   #range = 0;
   #crank: { wave: CrankWave; from: number } | undefined;
@@ -106,6 +107,7 @@ export class PlayedMeter {
     const { setup, problems } = fromParams(params, this.sheet);
     if (problems.length > 0) return problems;
     this.#fixed = undefined;
+    this.#tipsFrom = undefined;
     this.#change({ ...setup, channels: [] }, now);
     this.#lifted = /(^|\s)lift=yes(\s|$)/.test(text);
     if (!this.#lifted) this.#touchedAt = now;
@@ -140,7 +142,7 @@ export class PlayedMeter {
     const clamps = test.tool !== undefined || !probes || test.id === "battery.rest" || test.id === "battery.recovery";
     const { value } = simulateStep(this.sheet, this.#condition(), step, this.#meter);
     // The open line is an answer only of probes that were seen to touch: the tips are put together first.
-    this.#tipsUntil = test.openAllowed && (test.dial === "Ω" || test.dial === "diode") ? now + TIPS_TOGETHER : Number.NEGATIVE_INFINITY;
+    this.#tipsFrom = test.openAllowed && (test.dial === "Ω" || test.dial === "diode") ? now : undefined;
     this.#fixed = clamps && (isNumber(value) || value === OPEN_LINE) ? (value as number | typeof OPEN_LINE) : undefined;
     this.#lifted = false;
     this.#touchedAt = now;
@@ -210,7 +212,17 @@ export class PlayedMeter {
   }
 
   #raw(now: number, passed: number): number | typeof OPEN_LINE {
-    if (now < this.#tipsUntil) return this.#setup.dial === "Ω" ? this.#meter.leadOhms : 0.001;
+    const shown = this.#onPoints(now, passed);
+    const { dial } = this.#setup;
+    if (this.#tipsFrom === undefined || (dial !== "Ω" && dial !== "diode")) return shown;
+    // A figure stays for as long as it is looked at; an open line that nobody has taken is shown to be one once more.
+    const since = now - this.#tipsFrom;
+    const together = since < TIPS.together || (shown === OPEN_LINE && since % TIPS.every < TIPS.together);
+    if (!together) return shown;
+    return dial === "Ω" ? this.#meter.leadOhms : 0.001;
+  }
+
+  #onPoints(now: number, passed: number): number | typeof OPEN_LINE {
     if (this.#fixed !== undefined && !this.#crank) return this.#fixed;
     if (this.#crank && this.#setup.dial === "V DC" && this.#setup.red === "battery+") {
       const at = Math.round((now - this.#crank.from) / this.#crank.wave.step);

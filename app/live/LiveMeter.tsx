@@ -31,7 +31,8 @@ const SAYS = {
   lifted: "Probes are off.",
   tips: "Tips together: good. Now set them on the points.",
   moving: "Not standing still yet.",
-  waiting: "Waiting for it to change.",
+  waiting: "Waiting for it to change; lifted and set again it is kept as it is.",
+  elsewhere: "Still the reading before: set the probes on the points that are lit.",
   dipping: "It dips: the lowest is kept.",
   kept: "Kept.",
 } as const;
@@ -68,7 +69,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           keepLowest: test.keepLowest === true,
           leadOhms: meter.leadOhms,
           ohmsResolution: meter.ohmsResolution,
-          sameProbes: before !== undefined && arePlaced(before, step, sheet),
+          probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
         };
   const [stands, setStands] = useState<number | "OL">();
   const live = useLive(chosen, wanted, key, (value) => {
@@ -184,20 +185,35 @@ function say(on: boolean, words: string): void {
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
 }
 
-/** Moves the hands of a stand-in to each step that comes up, so that a whole job can be seen to run by itself. */
+/** How long after a stand-in did not answer its hands are sent again, ms. */
+const HANDS_AGAIN = 2000;
+/** What the server says where a stand-in did not do as it was told (HTTP: bad gateway). */
+const STAND_IN_SILENT = 502;
+
+/** Moves the hands of a stand-in to each step that comes up, so that a whole job can be seen to run by itself; one that does not answer is asked again. */
 function useStandIn(instrument: number | undefined, step: string, onProblem: (says: string | undefined) => void): void {
   const told = useRef(onProblem);
   told.current = onProblem;
   useEffect(() => {
     if (instrument === undefined) return;
     const stop = new AbortController();
+    let later: ReturnType<typeof setTimeout> | undefined;
     told.current(undefined);
-    const body = new FormData();
-    body.set("step", step);
-    fetch(`/instruments/${instrument}/live`, { method: "POST", body, signal: stop.signal })
-      .then(async (response) => (response.ok ? undefined : told.current(await response.text())))
-      .catch(() => undefined);
-    return () => stop.abort();
+    const send = async (): Promise<void> => {
+      const body = new FormData();
+      body.set("step", step);
+      const response = await fetch(`/instruments/${instrument}/live`, { method: "POST", body, signal: stop.signal }).catch(() => undefined);
+      if (stop.signal.aborted) return;
+      const problem = response?.ok === false ? await response.text().catch(() => undefined) : undefined;
+      if (stop.signal.aborted) return;
+      told.current(problem);
+      if (!response || response.status === STAND_IN_SILENT) later = setTimeout(() => void send(), HANDS_AGAIN);
+    };
+    void send();
+    return () => {
+      stop.abort();
+      clearTimeout(later);
+    };
   }, [instrument, step]);
 }
 

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { HandsFreeReading, type Wanted } from "./handsFree";
 import { Settling } from "./settle";
 
-const WANTED: Wanted = { dial: "V DC", openAllowed: false, keepLowest: false, leadOhms: 0.2, ohmsResolution: 0.1, sameProbes: false };
+const WANTED: Wanted = { dial: "V DC", openAllowed: false, keepLowest: false, leadOhms: 0.2, ohmsResolution: 0.1, probesWere: "nowhere" };
 
 /** Feeds figures at twenty a second and gives what was kept, and when. */
 function read(wanted: Partial<Wanted>, figures: readonly (number | "OL" | undefined)[]): { kept: number | "OL" | undefined; at: number; said: string[] } {
@@ -39,9 +39,21 @@ describe("a figure read without a touch", () => {
     expect(reading.feed({ at: 2.5, value: 12.6 }).keep).toBeUndefined();
   });
 
+  test("of probes that are still on the points of the reading before is not kept for the next one, however long it stands", () => {
+    const still = held(13.1, 4);
+    expect(read({ probesWere: "elsewhere" }, still)).toMatchObject({ kept: undefined, said: ["elsewhere"] });
+    expect(read({ probesWere: "elsewhere" }, [...still, ...held(0.04, 0.4), ...held(12.6, 2)]).kept).toBeCloseTo(12.6);
+    expect(read({ dial: "Ω", probesWere: "elsewhere" }, [...held(0.5, 4), ...held(0.2, 0.5), ...held(0.7, 2)]).kept).toBeCloseTo(0.7);
+    expect(read({ dial: "A DC", probesWere: "elsewhere" }, held(41, 3)).kept).toBeCloseTo(41);
+  });
+
+  test("beyond the range of volts is a meter that looks for another, not one whose probes are off", () => {
+    expect(read({ probesWere: "here" }, [...held("OL" as const, 1), ...held(12.7, 4)])).toMatchObject({ kept: undefined, said: ["moving", "waiting"] });
+  });
+
   test("on probes that stay where they were is kept only once it has moved", () => {
-    expect(read({ sameProbes: true }, held(13.1, 5))).toMatchObject({ kept: undefined, said: ["waiting"] });
-    expect(read({ sameProbes: true }, [...held(13.1, 2), ...held(14.2, 2)]).kept).toBeCloseTo(14.2);
+    expect(read({ probesWere: "here" }, held(13.1, 5))).toMatchObject({ kept: undefined, said: ["waiting"] });
+    expect(read({ probesWere: "here" }, [...held(13.1, 2), ...held(14.2, 2)]).kept).toBeCloseTo(14.2);
   });
 });
 

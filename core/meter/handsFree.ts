@@ -12,13 +12,16 @@ export interface Wanted {
   leadOhms: number;
   /** Last digit on ohms, Ω. */
   ohmsResolution: number;
-  /** The probes stay where they were for the reading before, and so does the dial: it has to move before it is read again. */
-  sameProbes: boolean;
+  /**
+   * Where the probes were for the reading before: nowhere; where they are wanted now, on the same dial, so that the figure has to move
+   * before it is read again; or elsewhere, so that they have to be lifted: what stands until then is still the reading before.
+   */
+  probesWere: "nowhere" | "here" | "elsewhere";
 }
 
 /** What comes of a figure: what to say meanwhile, and what to keep once it stands. */
 export interface HandsFree {
-  says: "lifted" | "tips" | "moving" | "waiting" | "dipping" | "kept";
+  says: "lifted" | "tips" | "moving" | "waiting" | "elsewhere" | "dipping" | "kept";
   keep?: number | typeof OPEN_LINE;
 }
 
@@ -43,7 +46,8 @@ export class HandsFreeReading {
   constructor(wanted: Wanted) {
     this.#wanted = wanted;
     this.#settling = new Settling(wanted.dial, wanted.dial === "Ω" ? wanted.ohmsResolution : 0);
-    this.#armed = !wanted.sameProbes;
+    // A clamp or a meter in series has no leads that show when they are off.
+    this.#armed = wanted.probesWere === "nowhere" || (wanted.probesWere === "elsewhere" && wanted.dial === "A DC");
   }
 
   feed(figure: LiveFigure): HandsFree {
@@ -58,10 +62,12 @@ export class HandsFreeReading {
     if (typeof value !== "number") return { says: "moving" };
     if (this.#isTips(value)) {
       this.#touched = true;
+      this.#armed = true;
       return { says: "tips" };
     }
     if (this.#wanted.keepLowest) return this.#lowest(value, at, contact.state === "settled");
     if (!this.#armed) {
+      if (this.#wanted.probesWere === "elsewhere") return { says: "elsewhere" };
       this.#before ??= value;
       if (Math.abs(value - this.#before) <= MOVED * Math.abs(this.#before)) return { says: "waiting" };
       this.#armed = true;

@@ -71,6 +71,11 @@ export class Settling {
       return { state: "lifted" };
     }
     this.#openSince = undefined;
+    if (value === OPEN_LINE) {
+      // On volts and amps more than the range: the meter looks for another, its probes are on.
+      this.#window = [];
+      return { state: "moving", value };
+    }
     this.#window.push(figure);
     const from = figure.at - this.#rule.window;
     // One figure older than the window stays, so that a window is never shorter than it has to be.
@@ -96,8 +101,8 @@ export class Settling {
   }
 
   #isOpen(value: number | typeof OPEN_LINE): boolean {
-    if (value === OPEN_LINE) return true;
-    return typeof this.#rule.open === "number" && this.#rule.open > 0 && Math.abs(value) < this.#rule.open;
+    if (this.#rule.open === "line") return value === OPEN_LINE;
+    return value !== OPEN_LINE && Math.abs(value) < this.#rule.open;
   }
 }
 

@@ -87,6 +87,19 @@ describe("an instrument asked in SCPI", () => {
     await expect(client.ask("READ?")).rejects.toThrow("no answer to NEVER?");
   });
 
+  test("an answer that came while this program was held up itself is taken", async () => {
+    const port = await peer((socket) => {
+      socket.on("data", () => {
+        socket.write("1.25E+1\n");
+        const until = performance.now() + 1000;
+        while (performance.now() < until);
+      });
+    });
+    const client = await ScpiClient.open("127.0.0.1", port);
+    expect(await client.ask("READ?")).toBe("1.25E+1");
+    client.close();
+  });
+
   test("an overload is the open line; what is no figure is said", () => {
     expect([figureOf("9.9E37"), figureOf("-9.90000E+37"), figureOf(" 1.2E-1 ")]).toEqual(["OL", "OL", 0.12]);
     expect(() => figureOf("HELLO")).toThrow("it answered “HELLO” where a figure was asked for");

@@ -2,6 +2,8 @@ import { LineSocket } from "./lines";
 
 /** How long an answer is waited for, ms. */
 const PATIENCE = 800;
+/** How long what has arrived already may take to be read, ms. */
+const ALREADY_HERE = 20;
 /** What instruments give for more than they can show (IEEE 488.2: 9.9E37). */
 const OVERFLOW = 9e36;
 
@@ -42,20 +44,28 @@ export class ScpiClient {
     if (this.#ended !== undefined) return Promise.reject(new Error(this.#ended));
     if (this.#asked) return Promise.reject(new Error("it is still being asked something else"));
     return new Promise((resolve, reject) => {
-      const giveUp = setTimeout(() => {
+      let waits = true;
+      const giveUp = (): void => {
+        if (!waits) return;
         // From here an answer could be to anything: only a new connection is sure again.
         this.#asked = undefined;
         this.#ended = `no answer to ${question}`;
         this.#lines.close();
         reject(new Error(this.#ended));
-      }, PATIENCE);
+      };
+      // A program that was held up itself finds its timer due before it has looked at what arrived meanwhile: that is taken first.
+      const timer = setTimeout(() => setTimeout(giveUp, ALREADY_HERE), PATIENCE);
+      const end = (): void => {
+        waits = false;
+        clearTimeout(timer);
+      };
       this.#asked = {
         tell: (answer) => {
-          clearTimeout(giveUp);
+          end();
           resolve(answer);
         },
         fail: (why) => {
-          clearTimeout(giveUp);
+          end();
           reject(why);
         },
       };
