@@ -32,6 +32,8 @@ interface ProbeCardProps {
   onSeen: ((ids: CautionId[]) => void) | undefined;
   swapped: boolean;
   why: boolean;
+  /** Said while the next advice is waited for. */
+  late: React.ReactNode;
   lastKept: { one: JudgedReading; link: string } | undefined;
   entry: React.ReactNode;
   actions: React.ReactNode;
@@ -39,7 +41,22 @@ interface ProbeCardProps {
 }
 
 /** One thing to do now: the test, how the machine stands, where the probes go, and what is shown. */
-export function ProbeCard({ view, step, text, tools, smallPrint, preparation, onSeen, swapped, why, lastKept, entry, actions, titleRef }: ProbeCardProps) {
+export function ProbeCard({
+  view,
+  step,
+  text,
+  tools,
+  smallPrint,
+  preparation,
+  onSeen,
+  swapped,
+  why,
+  late,
+  lastKept,
+  entry,
+  actions,
+  titleRef,
+}: ProbeCardProps) {
   const { sheet } = view.context;
   const test = testOf(step.test);
   const { naming } = familyOf(sheet.family);
@@ -67,6 +84,7 @@ export function ProbeCard({ view, step, text, tools, smallPrint, preparation, on
           {odd(lastKept.one.reading) ? <span className="text-copper block">{odd(lastKept.one.reading)}</span> : null}
         </p>
       ) : null}
+      {late}
       <div>
         <h1 ref={titleRef} tabIndex={-1} className="m-0 outline-none">
           {stepTitle(step)}

@@ -28,6 +28,7 @@ const DRAWING: Engine = {
   pushes: new Map(),
   crossed: new Set(),
   cross: () => undefined,
+  isOfNow: true,
   after: async () => undefined,
 };
 

@@ -51,6 +51,7 @@ function shown(tag: string, crossed: (view: JobView) => string[] = () => [], ove
     pushes: byId,
     crossed: out,
     cross: () => undefined,
+    isOfNow: true,
     after: async () => undefined,
   };
   return { file, view, engine, advice: engine.advice as Advice };

@@ -15,6 +15,8 @@ export interface Engine {
   stage: Stage;
   /** The latest advice; undefined until there is one. */
   advice: Advice | undefined;
+  /** It is of all that stands now, not of what stood before the last entry. */
+  isOfNow: boolean;
   /** The readings the advice was made from, in the order its numbers name. */
   weighed: readonly Reading[];
   /** What each reading does by itself, by its id. */
@@ -22,7 +24,7 @@ export interface Engine {
   /** Ids of readings that are crossed out to see what if. */
   crossed: ReadonlySet<string>;
   cross: (id: string) => void;
-  /** The advice once these readings are in, if it comes soon enough. */
+  /** The advice once these readings are in; undefined when it cannot be had. */
   after: (view: JobView) => Promise<Advice | undefined>;
 }
 
@@ -32,8 +34,8 @@ interface Answer {
   facts: JobFacts;
 }
 
-/** How long the bench waits for the next advice before it goes by the list, ms. */
-const PATIENCE = 600;
+/** Without an engine of its own a page whose entries have not gone out for so long has nobody to ask, ms. */
+const UNSENT = 3000;
 /** Pushes are worked out when the hand rests, ms. */
 const REST = 400;
 
@@ -64,11 +66,16 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
   const heard = answer && nameOf(answer.facts) === name;
   const latest = useRef({ facts, answered: name });
   latest.current = { facts, answered: answer ? nameOf(answer.facts) : "" };
-  const listeners = useRef(new Set<(answer: Answer) => void>());
+  const listeners = useRef(new Set<Listener>());
   const hear = useCallback((said: Answer): void => {
     setFailed(undefined);
     setAnswer(said);
     for (const listener of listeners.current) listener(said);
+  }, []);
+  const giveUp = useCallback((why?: string): void => {
+    if (why !== undefined) setFailed(why);
+    for (const listener of listeners.current) listener(undefined);
+    listeners.current.clear();
   }, []);
 
   const subject = useRef(job);
@@ -82,14 +89,14 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
       const opened = import("./ownEngine").then(({ ownEngine }) => ownEngine(job.id, subject.current));
       opened.then(
         (engine) => (gone ? undefined : setOwn(engine)),
-        (error: unknown) => (gone ? undefined : setFailed(whyOf(error))),
+        (error: unknown) => (gone ? undefined : giveUp(whyOf(error))),
       );
     });
     return () => {
       gone = true;
       cancel(handle);
     };
-  }, [job.id, asFound]);
+  }, [job.id, asFound, giveUp]);
 
   // The page's own engine works out what nobody has said yet.
   useEffect(() => {
@@ -98,7 +105,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
     if (nameOf(facts) !== latest.current.answered) {
       own.engine.advise(facts).then(
         (advice) => (stale ? undefined : hear({ advice, facts })),
-        (error: unknown) => (stale ? undefined : setFailed(whyOf(error))),
+        (error: unknown) => (stale ? undefined : giveUp(whyOf(error))),
       );
     }
     const rest = setTimeout(() => {
@@ -113,7 +120,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
       stale = true;
       clearTimeout(rest);
     };
-  }, [own, facts, hear]);
+  }, [own, facts, hear, giveUp]);
 
   // Until it is there, the server is asked: it has the machine's figures at hand.
   const ask = !own && !heard && waiting === 0 && crossed.size === 0;
@@ -126,10 +133,23 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
       (said) => {
         if (said && said.weighed.join() === asked.readings.map(({ id }) => id).join()) hear({ advice: said.advice, facts: asked });
       },
-      (error: unknown) => (leaving.signal.aborted ? undefined : setFailed(whyOf(error))),
+      (error: unknown) => (leaving.signal.aborted ? undefined : giveUp(whyOf(error))),
     );
     return () => leaving.abort();
-  }, [ask, name, job.id, asFound, hear]);
+  }, [ask, name, job.id, asFound, hear, giveUp]);
+
+  // With the line down before the page's own engine was there, nobody can be asked.
+  const unsent = !own && waiting > 0;
+  const alone = useRef(false);
+  useEffect(() => {
+    alone.current = false;
+    if (!unsent) return;
+    const later = setTimeout(() => {
+      alone.current = true;
+      giveUp();
+    }, UNSENT);
+    return () => clearTimeout(later);
+  }, [unsent, giveUp]);
 
   return {
     stage: answer
@@ -140,14 +160,15 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
           ? { at: "drawing", ...drawn }
           : { at: "making" },
     advice: answer?.advice,
+    isOfNow: heard === true,
     weighed: answer?.facts.readings ?? [],
     pushes,
     crossed,
     cross: (id) => setCrossed(toggled(crossed, id)),
-    after: async (then) => {
+    after: (then) => {
       const wanted = told(then);
-      const said = own ? own.engine.advise(wanted) : heardOf(nameOf(wanted), listeners.current);
-      return await Promise.race([said.catch(() => undefined), new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE))]);
+      if (alone.current) return Promise.resolve(undefined);
+      return own ? own.engine.advise(wanted).catch(() => undefined) : heardOf(nameOf(wanted), listeners.current);
     },
   };
 }
@@ -157,13 +178,16 @@ function nameOf({ readings, mended, skipped }: JobFacts): string {
   return [readings.map(({ id }) => id).join(), mended.join(), skipped.join()].join("|");
 }
 
-/** The next answer to some facts. */
-function heardOf(name: string, listeners: Set<(answer: Answer) => void>): Promise<Advice> {
+/** Hears each answer, and once that there will be none. */
+type Listener = (answer: Answer | undefined) => void;
+
+/** The next answer to some facts; undefined once there will be none. */
+function heardOf(name: string, listeners: Set<Listener>): Promise<Advice | undefined> {
   return new Promise((resolve) => {
-    const listener = ({ advice, facts }: Answer): void => {
-      if (nameOf(facts) !== name) return;
+    const listener: Listener = (answer) => {
+      if (answer && nameOf(answer.facts) !== name) return;
       listeners.delete(listener);
-      resolve(advice);
+      resolve(answer?.advice);
     };
     listeners.add(listener);
   });
