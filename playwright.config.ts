@@ -7,8 +7,8 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   // A busy machine takes its time: what is waited for comes or never does.
-  timeout: 360_000,
-  expect: { timeout: 30_000 },
+  timeout: 600_000,
+  expect: { timeout: 60_000 },
   forbidOnly: true,
   use: {
     viewport: { width: 1280, height: 800 },

@@ -204,7 +204,6 @@ test("simulate names what it cannot take, a line a field, and says what is absur
 
 test("tables are exported from one workshop and imported into another, whole or not at all; papers are written", () => {
   // Some thirty programs are started one after another.
-  test.setTimeout(300_000);
   const [here, there] = [folder(), folder()];
   tool("build/tools/seed.js", [], { UVREL_DATA: here });
   const files = ["sheets", "units", "jobs", "repairs", "readings"].map((table, k) => {

@@ -8,8 +8,6 @@ import { unlistedSheet } from "../../core/machine/unlisted";
 import { atlasKey } from "../../store/atlases";
 import { serve, tool } from "./workshop";
 
-test.setTimeout(300_000);
-
 /** The harnesses at their shortest: each says by its exit code whether everything held. Long runs stand in docs/benchmarks.md. */
 
 test("a few hundred requests of every kind: none hangs, breaks, holds the server or writes what it refuses", () => {

@@ -43,7 +43,6 @@ test("the verdict names part, odds, what was ruled out and what it costs", async
 });
 
 test("not cured: the proof's readings go to the same odds, which go on from what is known; the record keeps what was found", async ({ shop, workshop }) => {
-  test.setTimeout(120_000);
   const job = await jobOf(shop, workshop, "SK-114");
   await shop.goto(`${job}/verdict`);
   await expect(shop.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
@@ -93,7 +92,6 @@ test("whoever asks for odds while charts are drawn is told how far they are, the
   shop,
   workshop,
 }) => {
-  test.setTimeout(120_000);
   const form = { machine: "family:three-phase-series/6", ambientC: "20" };
   const takeIn = async (): Promise<string> => {
     const taken = await shop.request.post(`${workshop.url}/jobs/new`, { form, headers: { Origin: workshop.url }, maxRedirects: 0 });

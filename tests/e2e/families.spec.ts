@@ -19,7 +19,6 @@ const JOBS: { tag: string; sheet: string; fault: SetFault; says: RegExp }[] = [
 
 for (const { tag, sheet: id, fault, says } of JOBS) {
   test(`${id}: a whole job by its own advice`, async ({ shop: page, workshop }) => {
-    test.setTimeout(300_000);
     const sheet = sheetOf(id);
     const { keyboard } = page;
     await takeIn(page, workshop, `unit:${tag}`);

@@ -105,7 +105,7 @@ test("with the server gone readings wait, are counted, and are sent by themselve
   await expect(page.getByText("2 not yet sent")).toBeVisible();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Pair 3–1 AC volts, idle");
   await workshop.again();
-  await expect(page.getByText("not yet sent")).toBeHidden({ timeout: 15_000 });
+  await expect(page.getByText("not yet sent")).toBeHidden();
   await page.goto(job);
   await expect(page.getByRole("link", { name: /Pair 1–2 AC volts, idle: 18.2/ })).toBeVisible();
   await expect(page.getByRole("link", { name: /Pair 2–3 AC volts, idle: 18.3/ })).toBeVisible();
@@ -235,7 +235,7 @@ test("a job closed with the line down is closed once its last reading is sent", 
   await expect(page.getByText("It closes by itself once the last reading is sent.")).toBeVisible();
   await expect(page.getByLabel("Note for next time")).toHaveValue("Line was down.");
   await workshop.again();
-  await expect(page).toHaveURL(/\/report$/, { timeout: 15_000 });
+  await expect(page).toHaveURL(/\/report$/);
   await expect(page.getByText(/Line was down/)).toBeVisible();
   await expect(page.getByRole("row", { name: /^Charging/ }).filter({ hasText: "14.20" })).not.toHaveCount(0);
 });

@@ -18,7 +18,6 @@ async function bring(page: Page, workshop: Workshop, machine: string, loose: Loo
 }
 
 test("a regulator in the hand, by keys: its chart filled in, called bad, put with its machine, handed back and printed", async ({ shop: page, workshop }) => {
-  test.setTimeout(180_000);
   await bring(page, workshop, "sheet:corvane-ferrel-650", "regulator");
   const short: SetFault[] = [{ fault: "regulator.diode-shorted", at: "2>B+" }];
   await expect(page.getByText("In the hand, its plugs open and clean.")).toBeVisible();
@@ -81,14 +80,12 @@ test.describe("by thumb", () => {
   }
 
   test("a stator from the shelf is called good as far as a bench tells", async ({ shop: page, workshop }) => {
-    test.setTimeout(180_000);
     await bring(page, workshop, "sheet:corvane-linnet-125", "stator");
     expect(await workByThumb(page, sheetOf("corvane-linnet-125"), [])).toBeLessThan(12);
     await expect(page.getByRole("heading", { level: 1 })).toContainText(/^Good as far as a bench tells/, { timeout: LONG });
   });
 
   test("a regulator in the hand is called bad, and handed back with a note", async ({ shop: page, workshop }) => {
-    test.setTimeout(240_000);
     await bring(page, workshop, "sheet:corvane-linnet-125", "regulator");
     expect(await workByThumb(page, sheetOf("corvane-linnet-125"), [{ fault: "regulator.diode-shorted", at: "B->3" }])).toBeLessThan(20);
     await expect(page.getByRole("heading", { level: 1 })).toContainText(/^Bad \(/, { timeout: LONG });

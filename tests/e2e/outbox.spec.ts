@@ -5,7 +5,7 @@ import { expect, jobOf, ready, test, type Workshop } from "./workshop";
 
 const ENTRIES = "**/entries";
 const waits = (page: Page, count: number) => expect(page.getByText(`${count} not yet sent`)).toBeVisible();
-const sent = (page: Page) => expect(page.getByText("not yet sent")).toHaveCount(0, { timeout: 20_000 });
+const sent = (page: Page) => expect(page.getByText("not yet sent")).toHaveCount(0);
 
 async function type(page: Page, value: string): Promise<void> {
   await page.getByLabel(/What the meter shows/).fill(value);
@@ -117,14 +117,14 @@ test("a job closed meanwhile takes the waiting reading once it is open again; a 
   });
   expect(closed.ok()).toBe(true);
   await page.unroute(ENTRIES);
-  await expect(page.getByText("Not yet sent: This job is closed. Open it again, and it is sent by itself.")).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText("Not yet sent: This job is closed. Open it again, and it is sent by itself.")).toBeVisible();
   const other = await page.context().newPage();
   await other.goto(`${job}/verdict`);
   await other.getByRole("button", { name: "Open this job again" }).click();
   await expect(other.getByText("Its ending stays in the record")).toBeVisible();
   await other.getByRole("button", { name: "Yes, open it" }).click();
   await expect(other.getByRole("heading", { name: "Close the job" })).toBeVisible();
-  await expect(page.getByText("not yet sent", { exact: false })).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByText("not yet sent", { exact: false })).toHaveCount(0);
   await other.goto(`${job}/report`);
   await expect(other.getByText(/as “Closed without proof”: picked up; opened again/)).toBeVisible();
   await keptOnce(other, job, "battery.rest", 12.45);

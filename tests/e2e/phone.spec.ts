@@ -3,7 +3,6 @@ import { expect, ready, test } from "./workshop";
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
 test("a whole job by thumb: battery worn out, renewed, proven", async ({ shop: page }) => {
-  test.setTimeout(120_000);
   const tapKeys = async (digits: string): Promise<void> => {
     for (const digit of digits) await page.getByRole("button", { name: digit, exact: true }).tap();
   };
@@ -55,13 +54,13 @@ test("a whole job by thumb: battery worn out, renewed, proven", async ({ shop: p
 
   await page.getByRole("button", { name: /Battery condemned|Leaning to battery|^Battery/ }).tap();
   const standing = page.getByRole("dialog").getByRole("region", { name: "Standing" });
-  await expect(standing.getByText("What each reading says by itself")).toBeVisible({ timeout: 30_000 });
+  await expect(standing.getByText("What each reading says by itself")).toBeVisible();
   await expect(standing.getByRole("listitem").first()).toContainText(/Battery.*(suspected|condemned)/);
   await page
     .getByRole("dialog")
     .getByRole("link", { name: /Verdict and proof/ })
     .tap();
-  await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/by the shop's prices/)).toBeVisible();
   await expect(title).toContainText(/battery/i);
   await expect(page.getByText(/worn out/i).first()).toBeVisible();
 

@@ -70,7 +70,7 @@ test("a log is read into the job: phases found, one moved, figures lifted with t
   await figures.getByRole("button", { name: /^Put \d+ into the job, with the trace$/ }).click();
   await expect(page.getByText(/readings of morning\.csv put into the job\.$/)).toBeVisible();
   await expect(page.getByRole("region", { name: "Kept traces" }).getByRole("img", { name: /^Trace morning\.csv/ })).toBeVisible();
-  await expect(page.getByText("not yet sent")).toHaveCount(0, { timeout: 20_000 });
+  await expect(page.getByText("not yet sent")).toHaveCount(0);
 
   await page.goto(`${job}?step=battery.crank`);
   await expect(page.getByText(/^10\.[012]\d V kept\./)).toBeVisible();

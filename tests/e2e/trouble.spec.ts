@@ -25,7 +25,7 @@ test("a database that another program holds stops nobody who only looks, and wha
   expect(await answered.json()).toMatchObject({ kept: false, later: true, error: "Another program holds the database. Nothing was changed." });
   other.exec("COMMIT");
   other.close();
-  await expect(page.getByText("not yet sent")).toHaveCount(0, { timeout: 40_000 });
+  await expect(page.getByText("not yet sent")).toHaveCount(0);
 });
 
 test("a form that the database does not take stays as it was typed and says so", async ({ page, workshop }) => {
@@ -71,7 +71,7 @@ test("backups: one by hand, whole and to take away; the rule is kept, and refuse
   await ready(page);
   await expect(page.getByText("There is none yet.")).toBeVisible();
   await page.getByRole("button", { name: "Back up now" }).click();
-  await expect(page.getByText("by hand, kept until somebody takes it away")).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText("by hand, kept until somebody takes it away")).toBeVisible();
   const [name] = readdirSync(join(workshop.data, "backups"));
   const taken = await page.request.get(`${workshop.url}/backups/${name}`);
   expect(taken.headers()["content-disposition"]).toBe(`attachment; filename="${name}"`);

@@ -74,45 +74,38 @@ async function open(seeded: boolean): Promise<Workshop> {
   };
 }
 
-/** The workshop of the test file that is running: the one before is shut when another file begins. */
+/** The workshops of the test file that is running: those of the one before are shut when another file begins, so that none works on unused. */
 class Premises {
-  readonly #seeded: boolean;
   #file = "";
-  #workshop: Workshop | undefined;
+  readonly #workshops = new Map<"seeded" | "empty", Workshop>();
 
-  constructor(seeded: boolean) {
-    this.#seeded = seeded;
-  }
-
-  async of(file: string): Promise<Workshop> {
+  async of(file: string, kind: "seeded" | "empty"): Promise<Workshop> {
     if (file !== this.#file) await this.close();
     this.#file = file;
-    this.#workshop ??= await open(this.#seeded);
-    return this.#workshop;
+    const workshop = this.#workshops.get(kind) ?? (await open(kind === "seeded"));
+    this.#workshops.set(kind, workshop);
+    return workshop;
   }
 
   async close(): Promise<void> {
-    await this.#workshop?.stop();
-    this.#workshop = undefined;
+    await Promise.all([...this.#workshops.values()].map((workshop) => workshop.stop()));
+    this.#workshops.clear();
   }
 }
 
-/** Premises that last as long as their worker, which works through several files. */
-function premises(seeded: boolean) {
-  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
-  return async ({}, use: (premises: Premises) => Promise<void>): Promise<void> => {
-    const premises = new Premises(seeded);
-    await use(premises);
-    await premises.close();
-  };
-}
-
 /** Tests with the demo workshop running, one a file; every request must stay on this machine and no script may fail. */
-export const test = base.extend<{ shop: Page; workshop: Workshop; empty: Workshop }, { seeded: Premises; unseeded: Premises }>({
-  seeded: [premises(true), { scope: "worker" }],
-  unseeded: [premises(false), { scope: "worker" }],
-  workshop: async ({ seeded }, use, { file }) => await use(await seeded.of(file)),
-  empty: async ({ unseeded }, use, { file }) => await use(await unseeded.of(file)),
+export const test = base.extend<{ shop: Page; workshop: Workshop; empty: Workshop }, { premises: Premises }>({
+  premises: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the first argument
+    async ({}, use) => {
+      const premises = new Premises();
+      await use(premises);
+      await premises.close();
+    },
+    { scope: "worker" },
+  ],
+  workshop: async ({ premises }, use, { file }) => await use(await premises.of(file, "seeded")),
+  empty: async ({ premises }, use, { file }) => await use(await premises.of(file, "empty")),
   shop: async ({ page, workshop }, use) => {
     const strays: string[] = [];
     page.on("request", (request) => {
