@@ -111,7 +111,7 @@ export const test = base.extend<{ shop: Page; workshop: Workshop; empty: Worksho
     page.on("request", (request) => {
       if (!request.url().startsWith(workshop.url) && !request.url().startsWith("data:")) strays.push(request.url());
     });
-    page.on("pageerror", (error) => strays.push(error.stack ?? String(error)));
+    page.on("pageerror", (error) => strays.push(`${String(error)} ${error.stack ?? ""}`));
     // Steps are walked through in the list's order, which no timing changes; what the odds do has tests of its own.
     await page.addInitScript(() => {
       if (localStorage.getItem("uvrel.order") === null) localStorage.setItem("uvrel.order", "list");
