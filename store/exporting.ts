@@ -21,11 +21,11 @@ const WHOLE = {
   sheets: "SELECT id, maker, model, body FROM sheets ORDER BY id",
 } as const;
 
-/** What of a job is read row by row, its own part of each row among it. */
+/** What of a job is read row by row, its own part of each row among it; each row as one JSON array, which is handed over in a third of the time of its cells. */
 const OF_JOB = {
-  readings: `SELECT id, @job, @machine, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair, repairs, taken_at, by,
-      supersedes, supersedes_why FROM readings WHERE job_id = @id ORDER BY rowid`,
-  repairs: "SELECT @job, part, fault, found, done, repaired_at, by FROM repairs WHERE job_id = @id ORDER BY id",
+  readings: `SELECT json_array(id, @job, @machine, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair,
+      repairs, taken_at, by, supersedes, supersedes_why) FROM readings WHERE job_id = @id ORDER BY rowid`,
+  repairs: "SELECT json_array(@job, part, fault, found, done, repaired_at, by) FROM repairs WHERE job_id = @id ORDER BY id",
 } as const;
 
 /**
@@ -41,8 +41,8 @@ export function* exportRows(folder: string, name: TableName, question: Question 
     const { where, bound } = conditions(question);
     if (name === "readings" || name === "repairs") {
       // Read job by job: the names of jobs are looked up once each, and nothing has to be sorted.
-      const rows = db.prepare(OF_JOB[name]).raw();
-      for (const job of db.prepare(JOB.replace("@where", where)).all(bound)) yield* rows.all(job) as TableCells[];
+      const rows = db.prepare(OF_JOB[name]).pluck();
+      for (const job of db.prepare(JOB.replace("@where", where)).all(bound)) yield* JSON.parse(`[${rows.all(job).join()}]`) as TableCells[];
       return;
     }
     const statement = db.prepare(WHOLE[name].replace("@where", where)).raw();
