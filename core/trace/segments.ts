@@ -173,14 +173,18 @@ function onsetOf(level: Float64Array, begun: number, left: number, right: number
   // What is still on its way from the change before is no level yet.
   const stands = left + Math.min(bins(ONSET.settles), Math.floor((begun - left) / 3));
   const [from, to] = [Math.max(stands, first - bins(ONSET.before)), Math.min(right, begun + bins(ONSET.after))];
-  let [best, least] = [begun, Number.POSITIVE_INFINITY];
-  for (const way of waysOver(to - from, width)) {
-    for (let k = first; k <= last; k++) {
-      const misfit = misfitOf(level, from, k, to, way);
-      if (misfit < least) [best, least] = [k, misfit];
-    }
-  }
-  return best;
+  if (last < first) return begun;
+  const misfits = waysOver(to - from, width).map((way) => Float64Array.from({ length: last - first + 1 }, (_, k) => misfitOf(level, from, first + k, to, way)));
+  const least = Math.min(...misfits.map((some) => Math.min(...some)));
+  // Ways that fit about as well each have a beginning of their own: it is where half of what they weigh lies on either side.
+  const variance = Math.max(least / Math.max(1, to - from - 3), 1e-9);
+  const weights = Float64Array.from({ length: last - first + 1 }, (_, k) =>
+    misfits.reduce((sum, some) => sum + Math.exp((least - (some[k] as number)) / (2 * variance)), 0),
+  );
+  const half = weights.reduce((sum, one) => sum + one, 0) / 2;
+  let [k, sum] = [0, weights[0] as number];
+  while (sum < half) sum += weights[++k] as number;
+  return first + k;
 }
 
 /** How near to its end a stretch that swings is not taken for its swing, how far around that its end is sought, and how much of it tells, s. */
