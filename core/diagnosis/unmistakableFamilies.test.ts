@@ -137,6 +137,18 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
           { test: "fuse.continuity", at: "main", value: 0.2, raw: true },
         ],
       ],
+      [
+        "nothing at the unit's output, its fuse melted: the unit shorts it",
+        "regulator",
+        [
+          rest(12.5),
+          crank(10.7),
+          road.fast(12.5),
+          { test: "charge.outputVolts", rpm: 5000, loads: "normal", value: 0.1 },
+          { test: "charge.outputVolts", rpm: 5000, loads: "normal", value: 0 },
+          { test: "charge.positiveDrop", rpm: 5000, loads: "normal", value: -12.5 },
+        ],
+      ],
       ["climbs past every ceiling", "regulator", [rest(12.9), road.fast(17.1), road.loaded(16.2), road.ac("C", 28)]],
       [
         "everything right",

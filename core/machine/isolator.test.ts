@@ -56,7 +56,7 @@ describe("two batteries behind a diode isolator", () => {
     if (!build) throw new Error("no build");
     const subject = new Subject(
       surroundingsOf(build, atlasOf(isolated), 20),
-      { faults: [], charge: 0.7, early: true },
+      { faults: [], charge: 0.7, early: true, fuse: 1 },
       { warm: false, running: true, charged: false, mended: [] },
     );
     for (const test of ["charge.volts", "charge.positiveDrop"] as const) {

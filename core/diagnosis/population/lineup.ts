@@ -2,6 +2,7 @@ import type { SetFault } from "../../machine/defects";
 import { DEFECTS } from "../../machine/defects";
 import type { FaultId } from "../../machine/faults";
 import type { Sheet } from "../../machine/sheet";
+import { isUnlisted } from "../../machine/unlisted";
 import { type Build, buildsOf } from "./builds";
 import { type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import { SPREADS } from "./nuisance";
@@ -167,11 +168,14 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
 /** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
 const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
 
+/** What the fuses of machines without a sheet are rated, as shares of what a large one has, in turns: 7.5, 15, 20 and 30 A. */
+const FUSES = [0.5, 1, 0.25, 0.67] as const;
+
 /** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding */
-export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, { ratedAmps }: Pick<Sheet, "ratedAmps">): Candidate {
+export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, sheet: Pick<Sheet, "id" | "ratedAmps">): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
   const set = faults.map(({ fault, at }, i): SetFault => {
-    const severity = severityOf(fault, shares[same ? 0 : i] as number, ratedAmps);
+    const severity = severityOf(fault, shares[same ? 0 : i] as number, sheet.ratedAmps);
     return {
       fault,
       ...(at === undefined ? {} : { at }),
@@ -184,6 +188,8 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     faults: set,
     charge: low + (high - low) * (shares[2] as number),
     early: EARLY[k % EARLY.length] as Candidate["early"],
+    // Not in step with the turns above.
+    fuse: isUnlisted(sheet) ? (FUSES[(k + (k >> 2)) % FUSES.length] as number) : 1,
   };
 }
 

@@ -73,7 +73,7 @@ describe("predictions follow the circuit", () => {
       // A short through a diode melts the fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
       if (unfitReason(fault, sheet) || fault.endsWith("diode-shorted") || fault.endsWith("hot")) continue;
       const faults = middling(fault, placesOf(fault, sheet), sheet);
-      const candidate: Candidate = { faults, charge: 0.8, early: true };
+      const candidate: Candidate = { faults, charge: 0.8, early: true, fuse: 1 };
       const subject = new Subject(around, candidate, COLD);
       for (const step of weighedSteps(sheet)) {
         // One leg and one pair stand for all: the circuit takes its time.
@@ -102,7 +102,7 @@ describe("predictions follow the circuit", () => {
     ["brannoch-tor-440", { fault: "regulator.diode-shorted", at: "B->3" }, false],
   ])("a shorted way into the battery or to ground, on the %s", (id, short, melts) => {
     const sheet = sheetOf(id);
-    const subject = new Subject(aroundOf(sheet), { faults: [short], charge: 0.8, early: true }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults: [short], charge: 0.8, early: true, fuse: 1 }, COLD);
     expect(subject.melted).toBe(melts);
     const off: string[] = [];
     for (const step of weighedSteps(sheet)) {
@@ -123,7 +123,7 @@ describe("predictions follow the circuit", () => {
   ])("windings that are burnt and touch the core, on the %s", (id, burnt) => {
     const sheet = sheetOf(id);
     const faults: SetFault[] = [burnt, { fault: "stator.winding-grounded", at: burnt.at ?? "1", severity: 0.5, along: 0.4 }];
-    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: true }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: true, fuse: 1 }, COLD);
     const off: string[] = [];
     for (const step of weighedSteps(sheet)) {
       if (!["stator.acVolts", "stator.toGround", "charge.volts"].includes(step.test)) continue;
@@ -152,7 +152,7 @@ describe("predictions follow the circuit", () => {
         [{ fault: "regulator.no-output" }, main],
       ];
       for (const faults of sets) {
-        const subject = new Subject(around, { faults, charge: 0.6, early: true }, COLD);
+        const subject = new Subject(around, { faults, charge: 0.6, early: true, fuse: 1 }, COLD);
         expect(subject.outputOpen).toBe(true);
         for (const test of ["charge.outputVolts", "charge.positiveDrop", "charge.volts", "charge.groundDrop", "charge.current"] as const) {
           const look = lookOf({ test, rpm: sheet.testRpm, loads: "normal" });
@@ -184,7 +184,7 @@ describe("predictions follow the circuit", () => {
 
   test("a pair with a leg that hangs on nothing strays; a sound pair does not", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false, fuse: 1 }, COLD);
     const strays = (at: string): number => {
       const look = lookOf({ test: "stator.acVolts", at, rpm: 5000 });
       const [seen, off] = [predict(subject, look, {}), predict(subject, look, { stray: 0.6 })];
@@ -196,7 +196,7 @@ describe("predictions follow the circuit", () => {
   });
 
   test("a fuse melts where a shorted upper diode meets a shunt that fires, and not where nothing fires", () => {
-    const melted = (id: string, faults: SetFault[]): boolean => new Subject(aroundOf(sheetOf(id)), { faults, charge: 0.9, early: true }, COLD).melted;
+    const melted = (id: string, faults: SetFault[]): boolean => new Subject(aroundOf(sheetOf(id)), { faults, charge: 0.9, early: true, fuse: 1 }, COLD).melted;
     const short: SetFault = { fault: "regulator.diode-shorted", at: "1>B+" };
     expect(melted("corvane-ferrel-650", [short])).toBe(true);
     expect(melted("corvane-ferrel-650", [{ ...short, at: "B->1" }])).toBe(false);
@@ -206,7 +206,7 @@ describe("predictions follow the circuit", () => {
   test("mending a part takes its fault out of every later look", () => {
     const sheet = sheetOf("corvane-ferrel-650");
     const around = aroundOf(sheet);
-    const candidate: Candidate = { faults: [{ fault: "regulator.no-output" }], charge: 0.4, early: true };
+    const candidate: Candidate = { faults: [{ fault: "regulator.no-output" }], charge: 0.4, early: true, fuse: 1 };
     const volts = (mended: ("regulator" | "stator")[]): number => new Subject(around, candidate, { ...COLD, mended }).charging(5000, "normal", {}).volts;
     expect(volts([])).toBeLessThan(12.4);
     expect(volts(["stator"])).toBeLessThan(12.6);
@@ -217,7 +217,7 @@ describe("predictions follow the circuit", () => {
     const sheet = sheetOf("corvane-ferrel-650");
     const around = aroundOf(sheet);
     const rest = (faults: SetFault[], charged: boolean): number =>
-      new Subject(around, { faults, charge: 0.3, early: true }, { ...COLD, charged }).restVolts({}, 12);
+      new Subject(around, { faults, charge: 0.3, early: true, fuse: 1 }, { ...COLD, charged }).restVolts({}, 12);
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], false)).toBeLessThan(12.2);
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], true)).toBeGreaterThan(12.7);
     expect(rest([{ fault: "battery.shorted-cell", severity: 1 }], true)).toBeLessThan(11);
@@ -225,7 +225,7 @@ describe("predictions follow the circuit", () => {
 
   test("a worn battery may refuse part of a charge, a new one in its place takes it all", () => {
     const around = aroundOf(sheetOf("corvane-ferrel-650"));
-    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true };
+    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true, fuse: 1 };
     const rest = (candidate: Candidate, refused: number, mended: "battery"[] = []): number =>
       new Subject(around, candidate, { ...COLD, charged: true, mended }).restVolts({ refused }, 12);
     const full = rest(worn, -0.13);
@@ -239,7 +239,7 @@ describe("predictions follow the circuit", () => {
 
   test("the weakest cell has its share of the volts; where one is shorted the others have them all", () => {
     const around = aroundOf(sheetOf("corvane-ferrel-650"));
-    const weakest = (faults: SetFault[]): number => new Subject(around, { faults, charge: 1, early: true }, COLD).weakestCell({}, 12);
+    const weakest = (faults: SetFault[]): number => new Subject(around, { faults, charge: 1, early: true, fuse: 1 }, COLD).weakestCell({}, 12);
     expect(weakest([])).toBeCloseTo(2.12, 1);
     expect(weakest([{ fault: "battery.shorted-cell", severity: 0.5 }])).toBeCloseTo(1.06, 1);
     expect(weakest([{ fault: "battery.shorted-cell", severity: 1 }])).toBe(0);
@@ -265,7 +265,7 @@ describe("scales", () => {
 
   test("words come with the catalogue's list, and their odds add up to one", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false, fuse: 1 }, COLD);
     for (const step of weighedSteps(sheet)) {
       if (!isWorded(step.test)) continue;
       const seen = predict(subject, lookOf(step), {});
@@ -313,7 +313,7 @@ describe("looks", () => {
         for (const at of DEFECTS[fault].at ? placesOf(fault, counting).slice(0, 4) : [undefined]) {
           const faults = middling(fault, at === undefined ? [] : [at], counting);
           const said = simulateStep(counting, conditionOf(faults, { charge: 0.8 }), step, METER).value;
-          const seen = predict(new Subject(around, { faults, charge: 0.8, early: true }, COLD), lookOf(step), {});
+          const seen = predict(new Subject(around, { faults, charge: 0.8, early: true, fuse: 1 }, COLD), lookOf(step), {});
           const odds = "words" in seen ? (seen.words[wordsOf("inspect.tach").indexOf(String(said))] ?? 0) : 0;
           if (odds < 0.15) unlikely.push(`${fault} ${at ?? ""}: ${said}, thought of with ${odds}`);
         }
@@ -330,7 +330,7 @@ describe("looks", () => {
 describe("what a generator has to spare", () => {
   const sheet = sheetOf("corvane-ferrel-650");
   const around = aroundOf(sheet);
-  const running = (faults: SetFault[]) => new Subject(around, { faults, charge: 0.8, early: true }, COLD);
+  const running = (faults: SetFault[]) => new Subject(around, { faults, charge: 0.8, early: true, fuse: 1 }, COLD);
   const CASES: [string, SetFault[], "idle" | number][] = [
     ["a sound machine under all loads", [], 5000],
     ["a sound machine at idle", [], "idle"],
@@ -370,8 +370,8 @@ describe("what a generator has to spare", () => {
 test("a unit that holds too low takes nothing out of the battery", () => {
   const sheet = sheetOf("corvane-ferrel-650");
   const run = (severity: number) =>
-    new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.set-low", severity }], charge: 0.9, early: true }, COLD).work(5000, "normal", {});
-  const rest = new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.no-output" }], charge: 0.9, early: true }, COLD).work(5000, "normal", {});
+    new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.set-low", severity }], charge: 0.9, early: true, fuse: 1 }, COLD).work(5000, "normal", {});
+  const rest = new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.no-output" }], charge: 0.9, early: true, fuse: 1 }, COLD).work(5000, "normal", {});
   expect(run(3.5).volts).toBeCloseTo(rest.volts, 1);
   expect(run(1).volts).toBeGreaterThan(rest.volts + 0.5);
 });

@@ -30,6 +30,8 @@ export interface Candidate {
    * plug lets them cool); and whether a melted fuse is still in its holder.
    */
   early: boolean | "loaded";
+  /** Rating of the main fuse, as a share of the sheet's: without a sheet nobody knows it. */
+  fuse: number;
 }
 
 /** The state of the job in which a candidate is looked at. */
@@ -164,14 +166,15 @@ export class Subject extends AtRest {
     const reaches = held && this.amps("test", this.grip, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     const [fuse] = sheet.fuses;
-    const carries = ENDLESS_OVERLOAD * (fuse?.amps ?? 30);
+    const rated = candidate.fuse * (fuse?.amps ?? 30);
+    const carries = ENDLESS_OVERLOAD * rated;
     // What stands at the battery whether the engine runs or not: a way back through a generator, or a shorted one through a coil to ground.
     const standing = this.cell(NO_OFFSETS).openVolts;
     const drained =
       faults.some(({ fault }) => fault === "stator.diode-shorted") ||
       this.backAmps(standing) > carries ||
       (this.unit.length > 0 && -this.amps("idle", this.grip, standing, NO_OFFSETS, "full") > carries);
-    this.melted = drained || (Boolean(reaches) && shorts < -MELTS * (fuse?.amps ?? 30));
+    this.melted = drained || (Boolean(reaches) && shorts < -MELTS * rated);
     // A generator that nothing holds back gives more than the fuse carries.
     const { output } = familyOf(this.state.family);
     this.melted ||= output !== undefined && !this.#holdsBack && this.work(sheet.testRpm, "normal", NO_OFFSETS).out > carries;
