@@ -49,6 +49,7 @@ import { StandingPanel } from "./StandingPanel";
 import { SuspectsPanel } from "./SuspectsPanel";
 import { SwapLoop } from "./SwapLoop";
 import { ToLoop } from "./ToLoop";
+import { Late, useGoOn } from "./useGoOn";
 import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
 import { restVoltsOf, WaitPanel } from "./WaitPanel";
@@ -78,9 +79,6 @@ const FIRST_TEST: Record<Part, readonly TestId[]> = {
   starter: ["battery.crank"],
   drive: ["inspect.belt"],
 };
-
-/** How long the next advice is waited for in silence, ms. */
-const PATIENCE = 600;
 
 /** Strip widths up to this many units are lettered as drawn; wider folded ones are enlarged to stay readable on a phone. */
 const PHONE_UNITS = 440;
@@ -115,7 +113,6 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects" | "wait">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
-  const [late, setLate] = useState<{ key: string; listed: Step | undefined }>();
   const inputRef = useRef<HTMLInputElement>(null);
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
@@ -127,19 +124,11 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const advised = byOdds && !job.closedAt && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
   const preparation = preparationOf(key, advised, ofNow);
-  const isLate = late?.key === key && !engine.isOfNow;
   const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
   const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
 
-  // Where the hand is now: an advice that comes late moves nothing once it is elsewhere, or types.
-  const hand = useRef({ key, text, turn: 0 });
-  Object.assign(hand.current, { key, text });
-  useEffect(
-    () => () => {
-      hand.current.turn++;
-    },
-    [],
-  );
+  const goOn = useGoOn(engine, key, text, go);
+  const { late } = goOn;
 
   // The key is what changes when another step is taken up: the probes go back to their usual way round. The field has the focus before
   // the next key can be pressed, so that it takes none back from where that key put it.
@@ -168,15 +157,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     const open = (line: (typeof then)[number]): boolean => !line.done && !line.skipped && line.key !== key;
     const listed = (then.slice(at + 1).find(open) ?? then.find(open))?.step;
     if (!byOdds || !engine.advice) return go(listed);
-    // The page is kept as it is for the tenth of a second that the next advice takes; for longer only with a word on it.
-    const turn = ++hand.current.turn;
-    const waits = (): boolean => hand.current.turn === turn && hand.current.key === key && hand.current.text === "";
-    const say = setTimeout(() => (waits() ? setLate({ key, listed }) : undefined), PATIENCE);
-    void engine.after(thenView).then((advice) => {
-      clearTimeout(say);
-      if (hand.current.turn === turn) setLate(undefined);
-      if (waits()) go(advice && !advice.settled ? (advice.next[0]?.step ?? listed) : advice ? undefined : listed);
-    });
+    goOn.byOdds(thenView, listed);
   };
 
   const keep = ({ value, supersedesWhy, ...extras }: KeptEntry): void => {
@@ -221,7 +202,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     s: swap,
     w: () => setWhy(!why),
     l: () => (narrow ? setPanel("list") : document.querySelector<HTMLAnchorElement>("nav[aria-label='Run list'] [aria-current]")?.focus()),
-    a: () => (isLate ? go(late.listed) : document.querySelector<HTMLAnchorElement>("a[data-advised]")?.click()),
+    a: () => (late ? go(late.listed) : document.querySelector<HTMLAnchorElement>("a[data-advised]")?.click()),
     t: () => {
       const others = [...document.querySelectorAll<HTMLAnchorElement>("a[data-alternative]")];
       (others[(others.findIndex((one) => one.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
@@ -253,7 +234,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const suspects = engine.advice ? headline(engine.advice) : "Standing";
   const left = lines.filter((line) => !line.done && !line.skipped).length;
   // A plan of before the last entry is none any more once that is said.
-  const plan = engine.advice && !job.closedAt && !isLate ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
+  const plan = engine.advice && !job.closedAt && !late ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
   const controls = job.closedAt || file.repairs.length > 0 ? undefined : controlsOf(job.sheet, job.complaint, view.judged);
   // Beside the step on a wide screen, in a panel on the phone.
   const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} onSuspects={() => setPanel("suspects")} />;
@@ -345,7 +326,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
             swapped={swapped}
             why={why}
             titleRef={titleRef}
-            late={isLate ? <Late listed={late.listed} onGo={() => go(late.listed)} /> : null}
+            late={late ? <Late listed={late.listed} onGo={() => go(late.listed)} /> : null}
             lastKept={lastKept ? { one: lastKept, link: stepLink(lastKept.reading) } : undefined}
             entry={
               job.closedAt ? null : (
@@ -450,19 +431,6 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
         </div>
       </Panel>
     </div>
-  );
-}
-
-/** Said while the next advice is waited for: whoever does not want to wait goes on by the list. */
-function Late({ listed, onGo }: { listed: Step | undefined; onGo: () => void }) {
-  return (
-    <p className="m-0 -mb-1 text-[0.95rem]" role="status">
-      <span className="md:hidden">Kept. </span>What to read next is being worked out.{" "}
-      <button type="button" className="text-petrol min-h-11 underline md:min-h-0" onClick={onGo}>
-        {listed ? `By the list: ${stepTitle(listed)}` : "To the verdict"}
-      </button>
-      <span className="key">a</span>
-    </p>
   );
 }
 

@@ -32,7 +32,7 @@ const SAYS = {
   tips: "Tips together: good. Now set them on the points.",
   moving: "Not standing still yet.",
   waiting: "Waiting for it to change; lifted and set again it is kept as it is.",
-  elsewhere: "Still the reading before: set the probes on the points that are lit.",
+  elsewhere: "Still the reading before: lift the probes, then set them on the points that are lit.",
   dipping: "It dips: the lowest is kept.",
   kept: "Kept.",
 } as const;
