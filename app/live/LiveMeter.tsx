@@ -6,7 +6,7 @@ import type { Meter } from "../../core/meter/meter";
 import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { testOf } from "../../core/procedure/catalogue";
 import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
-import { formatQuantity } from "../../core/units";
+import { formatQuantity, type Unit } from "../../core/units";
 import type { Instrument } from "../../store/instruments";
 import { checkTyped } from "../bench/lowest";
 import { beep } from "../ui/beep";
@@ -130,7 +130,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
       ) : (
         <div className="flex flex-wrap items-baseline gap-x-5">
           <span className="num text-[2.6rem] leading-tight" data-live="">
-            {live.figure ? (live.figure.value === "OL" ? "OL" : formatQuantity(live.figure.value, test.unit)) : "– – –"}
+            {live.figure ? shownAs(live.figure, test.unit) : "– – –"}
           </span>
           <span role="status">
             {live.lost ? (
@@ -159,6 +159,11 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
       ) : null}
     </section>
   );
+}
+
+/** A figure as the step reads it, or, of a wrong dial, as the meter gave it. */
+function shownAs({ value, unit }: { value: number | "OL"; unit: string }, wanted: Unit): string {
+  return value === "OL" || isUnit(unit, wanted) ? formatQuantity(value, wanted) : `${value} ${unit}`;
 }
 
 function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {

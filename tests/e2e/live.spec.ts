@@ -156,6 +156,7 @@ test("a logger's lines in another unit are said and not kept; an answer that is 
     const live = page.getByRole("region", { name: "Live meter" });
     await live.getByLabel("Meter").selectOption({ label: "Logger" });
     await expect(live.getByText(/The meter shows Ω, this step is read in V: turn its dial\. Nothing was kept\./)).toBeVisible();
+    await expect(live.locator("[data-live]")).toHaveText("0.4 Ω");
     await live.getByLabel("Meter").selectOption({ label: "Babbler" });
     await expect(live.getByText(/it answered “HELLO” where a figure was asked for/)).toBeVisible();
     await live.getByLabel("Meter").selectOption({ label: "typed by hand" });
