@@ -3,6 +3,7 @@ export default {
   maxWorkers: "100%",
   // The demo workshop is filled from its circuits, and a busy machine takes its time for that: no test passes or fails by the clock.
   testTimeout: 180_000,
+  globalSetup: "<rootDir>/tests/support/scratch.mjs",
   roots: [
     "<rootDir>/core",
     "<rootDir>/store",

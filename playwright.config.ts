@@ -4,6 +4,7 @@ import launchOptions from "./tests/chromium.json" with { type: "json" };
 /** The built app in Debian's Chromium, each test file against a server and a database of its own. */
 export default defineConfig({
   testDir: "tests/e2e",
+  globalSetup: "./tests/support/scratch.mjs",
   fullyParallel: false,
   workers: 2,
   // A busy machine takes its time: what is waited for comes or never does.
