@@ -2,6 +2,7 @@ import { format } from "date-fns";
 import { Form, Link } from "react-router";
 import { PLACES } from "../../core/machine/access";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
+import { ISOLATOR_WORDS } from "../../core/machine/isolator";
 import { KINDS } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { wireName } from "../../core/machine/wire";
@@ -53,7 +54,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
       [steps, tools, minutes === undefined ? "" : `${minutes} min`].filter(Boolean).join("; ") || "no more said",
     ]),
     ...(sheet.wakes ? [["Wakes late", wakesAt(sheet.wakes)] as [string, string]] : []),
-    ...(sheet.isolator ? [["Two batteries", "kept apart by a diode isolator"] as [string, string]] : []),
+    ...(sheet.isolator ? [["Two batteries", ISOLATOR_WORDS[sheet.isolator]] as [string, string]] : []),
     ...(sheet.tach ? [["Tachometer counts", `wire ${sheet.tach}`] as [string, string]] : []),
     ["System", `${sheet.systemVolts} V, ${sheet.earth} earth`],
     ["Plug out of the engine", `${sheet.statorConnector.name}, ${sheet.statorConnector.place}`],

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { PLACE_IDS, PLACES, type PlaceId } from "../../core/machine/access";
 import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
+import { ISOLATOR_WORDS, ISOLATORS, type Isolator } from "../../core/machine/isolator";
 import { KIND_IDS, KINDS, type Kind } from "../../core/machine/kind";
 import type { Sheet } from "../../core/machine/sheet";
 import { WIRE_COLOURS } from "../../core/machine/wire";
@@ -64,7 +65,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Pick field={fields.unitGround} label="Unit grounded by" options={["wire", "case"]} />
         <Pick field={fields.drive} label="Generator turned by" options={["belt", "engine"]} optional />
         <Text field={fields.tach} label="Tachometer counts wire" />
-        <Pick field={fields.isolator} label="Isolator between two batteries" options={["diode"]} optional />
+        <Pick field={fields.isolator} label="Between two batteries" options={ISOLATORS} words={(id) => ISOLATOR_WORDS[id as Isolator]} optional />
       </Group>
       <Group title="Stator plug and the wires out of the engine">
         <Text field={plug.name} label="Plug" />

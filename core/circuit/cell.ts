@@ -26,6 +26,20 @@ export function etaAt(cell: Cell, amps: number): number {
   return amps >= 0 ? cell.acceptVolts * Math.log1p(amps / cell.acceptAmps) : amps * cell.polarOhms;
 }
 
+/** Halvings in which a current is found among all that the ohmic resistance would let through. */
+const HALVINGS = 24;
+
+/** Steady current that volts at the posts drive into the plus post, A; none at or below its open-circuit volts: {@link steadyVolts}, inverted. */
+export function ampsInto(cell: Cell, volts: number): number {
+  let [low, high] = [0, Math.max(0, (volts - cell.openVolts) / cell.ohms)];
+  for (let round = 0; round < HALVINGS && high > 0; round++) {
+    const amps = 0.5 * (low + high);
+    if (steadyVolts(cell, amps) < volts) low = amps;
+    else high = amps;
+  }
+  return low;
+}
+
 /** Volts at the posts under a steady current into the plus post (negative: out of it). */
 export function steadyVolts(cell: Cell, amps: number): number {
   return cell.openVolts + cell.ohms * amps + etaAt(cell, amps);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { acceptAmps, type Cell, etaAt, steadyVolts } from "./cell";
+import { acceptAmps, ampsInto, type Cell, etaAt, steadyVolts } from "./cell";
 import { chordOf, conduct, forwardVolts, junctionOf } from "./junction";
 import { invert, solve } from "./matrix";
 import type { Element, Netlist } from "./netlist";
@@ -45,6 +45,8 @@ describe("a battery", () => {
     );
     expect(steadyVolts(CELL, -50)).toBeCloseTo(12.6 - 50 * 0.034, 9);
     expect(steadyVolts(CELL, 20)).toBeGreaterThan(16);
+    for (const amps of [0.2, 3, 20]) expect(ampsInto(CELL, steadyVolts(CELL, amps))).toBeCloseTo(amps, 3);
+    expect([ampsInto(CELL, CELL.openVolts), ampsInto(CELL, 0)]).toEqual([0, 0]);
   });
 });
 

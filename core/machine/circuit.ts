@@ -3,8 +3,8 @@ import { cellOf } from "../battery/model";
 import type { Element, Netlist, Node } from "../circuit/netlist";
 import { gripOf } from "./excitation";
 import { familyOf, isMirrored } from "./families/registry";
-import { isolatorJunction } from "./isolator";
 import { polePairsOf } from "./printed";
+import { combinedCell, isolatorJunction } from "./secondBattery";
 import type { Standing } from "./standing";
 import type { MachineState } from "./state";
 import { isAsleep } from "./waking";
@@ -37,15 +37,18 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
   const toPlus = sheet.earth === "positive" && !isMirrored(sheet);
   const earth: Node = toPlus ? "battery+" : "cable-";
   const [main, ...others] = sheet.fuses;
+  const parts = sheet.isolator === "diode";
+  const combined = combinedCell(sheet, battery);
   const elements: Element[] = [
     { kind: "switch", id: "outputPlug", a: "B+", b: "feed", closed: !parted("output") },
-    { kind: "resistor", id: "outputWire", a: "feed", b: sheet.isolator ? "isolator" : `fuse:${main?.id}:out`, ohms: state.outputOhms },
-    ...(sheet.isolator ? [{ kind: "diode", id: "isolator", a: "isolator", b: `fuse:${main?.id}:out`, junction: isolatorJunction(sheet) } as const] : []),
+    { kind: "resistor", id: "outputWire", a: "feed", b: parts ? "isolator" : `fuse:${main?.id}:out`, ohms: state.outputOhms },
+    ...(parts ? [{ kind: "diode", id: "isolator", a: "isolator", b: `fuse:${main?.id}:out`, junction: isolatorJunction(sheet) } as const] : []),
     { kind: "resistor", id: "groundWire", a: "B-", b: toPlus ? "cable-" : "engine", ohms: state.groundOhms },
     { kind: "resistor", id: "strap", a: "engine", b: earth, ohms: state.strapOhms },
     { kind: "resistor", id: "minusPost", a: "cable-", b: "battery-", ohms: parted("negative") ? PARTED_OHMS : 0.0005 },
     { kind: "resistor", id: "plusPost", a: "battery+", b: "post+", ohms: state.postOhms },
     { kind: "battery", id: "battery", a: "post+", b: "battery-", cell },
+    ...(combined ? [{ kind: "battery", id: "combined", a: "battery+", b: "battery-", cell: combined } as const] : []),
     ...(state.chargerVolts === undefined
       ? []
       : [{ kind: "battery", id: "charger", a: "battery+", b: "battery-", cell: chargerCell(state.chargerVolts) } as const]),

@@ -1,16 +1,12 @@
-import { forwardVolts, type Junction, junctionOf } from "../circuit/junction";
-import type { Sheet } from "./sheet";
+/**
+ * Two batteries on one generator. A diode isolator keeps them apart always: each has a diode of its own on the way. A combiner is a
+ * relay that joins the second to the first while that is being charged.
+ */
+export const ISOLATORS = ["diode", "combiner"] as const;
+export type Isolator = (typeof ISOLATORS)[number];
 
-/** A diode isolator, which charges two batteries from one generator and keeps them apart: each has a diode of its own on the way. */
-
-const ASSUMED_AMPS = 25;
-
-/** The diode on the way to this battery: some 0.7 V at 10 A, as power diodes of isolators lose. */
-export function isolatorJunction({ ratedAmps }: Pick<Sheet, "ratedAmps">): Junction {
-  return junctionOf(0.38, 0.03, 0.004, ratedAmps ?? ASSUMED_AMPS);
-}
-
-/** Volts that the isolator keeps of what flows to the battery; none where there is no isolator, or nothing flows. */
-export function isolatorVolts(sheet: Pick<Sheet, "ratedAmps" | "isolator">, amps: number): number {
-  return sheet.isolator === "diode" && amps > 0 ? forwardVolts(isolatorJunction(sheet), amps) : 0;
-}
+/** What each is, in words. */
+export const ISOLATOR_WORDS: Record<Isolator, string> = {
+  diode: "kept apart by a diode isolator",
+  combiner: "joined by a combiner while the first is charged",
+};

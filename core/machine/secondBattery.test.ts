@@ -11,7 +11,7 @@ import { SCHOOLS } from "../procedure/schools";
 import { simulateStep } from "../procedure/simulate";
 import { type Step, stepsOf } from "../procedure/step";
 import { conditionOf } from "./condition";
-import { isolatorVolts } from "./isolator";
+import { isolatorVolts } from "./secondBattery";
 import type { Sheet } from "./sheet";
 
 const plain = sheetOf("tidewright-farway-29");
@@ -52,16 +52,47 @@ describe("two batteries behind a diode isolator", () => {
   });
 
   test("the engine expects what the circuit shows", () => {
-    const [build] = buildsOf(isolated);
-    if (!build) throw new Error("no build");
-    const subject = new Subject(
-      surroundingsOf(build, atlasOf(isolated), 20),
-      { faults: [], charge: 0.7, early: true, fuse: 1 },
-      { warm: false, running: true, charged: false, mended: [] },
-    );
-    for (const test of ["charge.volts", "charge.positiveDrop"] as const) {
-      const said = predict(subject, lookOf(running(test)), {});
-      expect([test, "at" in said && Math.abs(said.at - seen(isolated, running(test))) < 0.15]).toEqual([test, true]);
-    }
+    for (const test of ["charge.volts", "charge.positiveDrop"] as const) expectsAsSeen(isolated, running(test));
   });
 });
+
+describe("two batteries that a combiner joins", () => {
+  const combined: Sheet = { ...plain, isolator: "combiner" };
+  const idle: Step = { test: "charge.volts", rpm: "idle", loads: "normal" };
+
+  test("the second is charged beside the first: more leaves the unit, none of it is lost to a diode", () => {
+    const drop = running("charge.positiveDrop");
+    expect(seen(combined, drop)).toBeGreaterThan(1.1 * seen(plain, drop));
+    expect(seen(combined, drop)).toBeLessThan(seen(isolated, drop));
+    expect(seen(combined, idle)).toBeLessThan(seen(plain, idle));
+  });
+
+  test("at rest, cranking, and where nothing charges, it is as if there were no second one", () => {
+    const dead = [{ fault: "regulator.no-output" as const }];
+    for (const [step, faults] of [
+      [{ test: "battery.rest" }, []],
+      [{ test: "battery.crank" }, []],
+      [{ test: "drain.current" }, []],
+      [running("charge.volts"), dead],
+    ] as const)
+      expect([step.test, seen(combined, step, faults)]).toEqual([step.test, expect.closeTo(seen(plain, step, faults), 1)]);
+    expect(stepsOf(testOf("regulator.feed"), combined)).toHaveLength(1);
+  });
+
+  test("the engine expects what the circuit shows", () => {
+    for (const step of [running("charge.volts"), running("charge.positiveDrop"), idle]) expectsAsSeen(combined, step);
+  });
+});
+
+/** A sound machine of a sheet is expected to show what its circuit shows, within the spread that no engine resolves. */
+function expectsAsSeen(sheet: Sheet, step: Step): void {
+  const [build] = buildsOf(sheet);
+  if (!build) throw new Error("no build");
+  const subject = new Subject(
+    surroundingsOf(build, atlasOf(sheet), 20),
+    { faults: [], charge: 0.7, early: true, fuse: 1 },
+    { warm: false, running: true, charged: false, mended: [] },
+  );
+  const said = predict(subject, lookOf(step), {});
+  expect([step, "at" in said && Math.abs(said.at - seen(sheet, step)) < 0.15]).toEqual([step, true]);
+}

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { PLACE_IDS } from "./access";
 import { FAMILY_IDS, familyOf } from "./families/registry";
+import { ISOLATORS } from "./isolator";
 import { KIND_IDS } from "./kind";
 import { LOOSE_IDS } from "./loose";
 import { WIRE_COLOURS } from "./wire";
@@ -93,7 +94,7 @@ export const sheetSchema = z
     /** The wire out of the generator whose pulses the tachometer counts; absent where it counts none of them. */
     tach: z.string().optional(),
     /** What keeps two batteries apart that one generator charges; absent where there is one. */
-    isolator: z.enum(["diode"], { error: "must be diode" }).optional(),
+    isolator: z.enum(ISOLATORS, { error: `must be one of ${ISOLATORS.join(", ")}` }).optional(),
     /** What it takes until the generator gives anything: some speed once, some seconds. Absent where it gives from the start. */
     wakes: z
       .strictObject({ aboveRpm: finite(300, 10_000, "rpm").optional(), afterSeconds: finite(1, 120, "s").optional() })

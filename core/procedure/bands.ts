@@ -83,7 +83,7 @@ export function bandFor(step: Step, sheet: Sheet, school: School, restVolts?: nu
   if (step.test === "drain.connectorParted") return bandFor({ test: "drain.current" }, sheet, school);
   const own = sheetBand(step, sheet);
   if (own) return own;
-  if (step.test === "charge.positiveDrop" && sheet.isolator)
+  if (step.test === "charge.positiveDrop" && sheet.isolator === "diode")
     return { kind: "between", ...ISOLATED, from: "school", says: "common practice: an isolator's diode keeps 0.6 to 0.9 V of it" };
   if (test.id === "charge.volts" && school.chargingBy === "rise" && step.rpm !== "idle" && restVolts !== undefined) {
     const cells = sheet.systemVolts / 12;

@@ -129,8 +129,8 @@ export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes)
     unit: !unit?.inLead,
     caps: sheet.battery.chemistry === "flooded",
     tach: sheet.tach !== undefined,
-    // An isolator keeps the battery off the unit at rest: no volts there are as it should be.
-    feed: !unit?.inLead && !sheet.isolator,
+    // A diode keeps the battery off the unit at rest: no volts there are as it should be.
+    feed: !unit?.inLead && sheet.isolator !== "diode",
   };
   return !untested.includes(id) && (!needs || has[needs]);
 }

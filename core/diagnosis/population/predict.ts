@@ -298,7 +298,7 @@ function drain(subject: Subject, step: Step, z: Offsets): number {
   const [main] = around.sheet.fuses;
   const feeds = (id: string | undefined): boolean => (id ?? main?.id) !== pulled && (state.fuseOhms[id ?? main?.id ?? ""] ?? 0) < OPEN_FUSE;
   const draws = state.draws.reduce((sum, { fuse, milliamps }) => sum + (feeds(fuse) ? milliamps : 0), 0);
-  if (step.test === "drain.unitUnplugged" || !feeds(main?.id) || subject.outputOpen || around.sheet.isolator) return draws;
+  if (step.test === "drain.unitUnplugged" || !feeds(main?.id) || subject.outputOpen || around.sheet.isolator === "diode") return draws;
   const key = "drain.current";
   const sound = Number(around.atlas.sound?.seen[key] ?? 0);
   let decades = 0;

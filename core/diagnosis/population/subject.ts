@@ -1,5 +1,5 @@
 import { chargerAmps } from "../../battery/charger";
-import { type Cell, steadyVolts } from "../../circuit/cell";
+import { ampsInto, type Cell, steadyVolts } from "../../circuit/cell";
 import { ENDLESS_OVERLOAD } from "../../circuit/netlist";
 import { conditionOf, stateOf } from "../../machine/condition";
 import { COPPER_PER_K } from "../../machine/copper";
@@ -8,8 +8,8 @@ import { excitedShare, FEED_VOLTS, fedAmps, gripOf, leastShareOf } from "../../m
 import { endsOf, gatesWhile, leadsOf, wayAt } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import { faultOf, needsNoPart } from "../../machine/faults";
-import { isolatorVolts } from "../../machine/isolator";
 import type { Part } from "../../machine/part";
+import { combinedCell, isolatorVolts } from "../../machine/secondBattery";
 import type { Sheet } from "../../machine/sheet";
 import type { Loads } from "../../machine/standing";
 import { healthyState, type MachineState } from "../../machine/state";
@@ -312,11 +312,13 @@ export class Subject extends AtRest {
     const ground = this.homeOhms(z);
     const fuse = (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
     const inner = this.#homeByEngine ? 0 : state.unit.innerGroundOhms;
+    const combined = combinedCell(sheet, state.battery);
     const at = (into: number) => {
       const posts = steadyVolts(cell, into) + into * state.postOhms;
-      const main = posts + into * fuse;
+      const stored = into + (combined ? ampsInto(combined, posts) * Math.exp(z.loads ?? 0) : 0);
+      const main = posts + stored * fuse;
       const taken = main / load;
-      const amps = into + taken - chargerAmps(state.chargerVolts, posts);
+      const amps = stored + taken - chargerAmps(state.chargerVolts, posts);
       const pins = main + amps * (out + ground) + isolatorVolts(sheet, amps);
       return { posts, main, amps, pins, behind: pins + amps * inner };
     };
