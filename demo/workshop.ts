@@ -20,6 +20,7 @@ const UNITS: readonly Unit[] = [
   { tag: "SK-211", nickname: "Snow Bunting", sheetId: "brannoch-fell-850", usedFor: "ridge patrol" },
   { tag: "SK-118", nickname: "Old Tern", sheetId: "corvane-tern-400", usedFor: "heritage days" },
   { tag: "SK-141", nickname: "Dabchick", sheetId: "corvane-dabchick-50", usedFor: "harbour office errands" },
+  { tag: "SK-125", nickname: "Sanderling", sheetId: "ostrel-sanderling-250", usedFor: "coast path, no battery" },
   { tag: "SK-213", nickname: "Dotterel", sheetId: "brannoch-tor-440", usedFor: "hill patrol, spare" },
   { tag: "SK-401", nickname: "Sexton", sheetId: "mossgate-cloister-18", usedFor: "churchyards" },
   { tag: "SK-404", nickname: "Silly Mid-Off", sheetId: "mossgate-pavilion-12", usedFor: "cricket ground" },

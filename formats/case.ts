@@ -134,7 +134,7 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
   const found = machineOf(parsed.data.machine, findSheet);
   if (!("sheet" in found)) return { ok: false, problems: found.problems };
   const { loose } = parsed.data;
-  const unbuilt = loose && looseProblem(loose, found.sheet.family);
+  const unbuilt = loose && looseProblem(loose, found.sheet);
   if (unbuilt) return { ok: false, problems: [{ field: "loose", error: unbuilt }] };
   const machine = loose ? { sheet: { ...found.sheet, loose } } : found;
   const problems: FieldProblem[] = [];

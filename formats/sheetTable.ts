@@ -85,6 +85,7 @@ const COLUMNS: readonly Column[] = [
   words("chemistry", "battery.chemistry", ({ battery }) => battery.chemistry),
   figure("ah", "battery.ah", ({ battery }) => battery.ah),
   figure("cca", "battery.cca", ({ battery }) => battery.cca),
+  figure("microfarads", "battery.microfarads", ({ battery }) => battery.microfarads),
   figure("idleRpm", "idleRpm", ({ idleRpm }) => idleRpm),
   figure("testRpm", "testRpm", ({ testRpm }) => testRpm),
   figure("ratedAmps", "ratedAmps", ({ ratedAmps }) => ratedAmps),

@@ -67,7 +67,7 @@ function customersPage(paper: Paper, { file, shop, advice, prices, foreseen }: R
   if (job.ending) paper.text(`${endingsOf(job.sheet)[job.ending]}${job.closingNote ? `: ${job.closingNote}` : "."}`);
   paper.heading(2, "What was done");
   if (repairs.length === 0) paper.text(job.closedAt ? "Nothing had to be mended." : "Nothing yet.");
-  for (const repair of repairs) paper.text(`${repairedName(job.sheet.family, repair.part)}: ${repair.done}${by(repair.by)}`);
+  for (const repair of repairs) paper.text(`${repairedName(job.sheet, repair.part)}: ${repair.done}${by(repair.by)}`);
   proof(paper, file);
   cost(paper, file, prices);
   paper.heading(2, "What to watch");
@@ -108,7 +108,7 @@ function cost(paper: Paper, file: JobFile, prices: Prices): void {
     ...file.repairs.flatMap(({ part, fault }) => {
       if (!PARTS.includes(part as Part)) return [];
       const { money, minutes } = billOf(part, prices, FAULTS.find(({ id }) => id === fault)?.id);
-      return [{ what: `${partNamesOf(file.job.sheet.family)[part as Part]}, ${minutes} min of work among it`, money }];
+      return [{ what: `${partNamesOf(file.job.sheet)[part as Part]}, ${minutes} min of work among it`, money }];
     }),
     { what: `Finding it and proving it, ${testing} min`, money: (testing * labourPerHour) / 60 },
   ];

@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
+import { hasCapacitor } from "../../core/machine/capacitor";
 import type { Part } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { pileAmpsOf } from "../../core/machine/state";
@@ -302,11 +303,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
       {view.wait && !job.closedAt ? (
         <WaitStrip jobId={job.id} wait={view.wait} restHours={view.context.school.restHours} stepLink={stepLink} onWait={wait} />
       ) : null}
-      {job.closedAt ? (
-        <ClosedBar id={job.id} />
-      ) : file.repairs.length > 0 ? (
-        <RepairedBar part={file.repairs.at(-1)?.part ?? ""} family={job.sheet.family} />
-      ) : null}
+      {job.closedAt ? <ClosedBar id={job.id} /> : file.repairs.length > 0 ? <RepairedBar part={file.repairs.at(-1)?.part ?? ""} sheet={job.sheet} /> : null}
       <main className="grid min-h-0 flex-1 md:grid-cols-[17rem_1fr_20rem] xl:grid-cols-[18.5rem_1fr_21.5rem]">
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
           {openSteps}
@@ -355,7 +352,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     replaces={replaced !== undefined}
                     narrow={narrow}
                     restHours={view.context.school.restHours}
-                    loadAmps={Math.round(pileAmpsOf(view.context.sheet))}
+                    loadAmps={hasCapacitor(job.sheet) ? undefined : Math.round(pileAmpsOf(job.sheet))}
                     preparation={preparation}
                     refusal={refusal && refusal.typed === text ? refusal.error : undefined}
                     onKeep={keep}
@@ -456,9 +453,9 @@ function ClosedBar({ id }: { id: number }) {
 }
 
 /** Since a repair the bench goes on with the machine as mended: its readings prove the repair or find what is left. */
-function RepairedBar({ part, family }: { part: string; family: string }) {
+function RepairedBar({ part, sheet }: { part: string; sheet: Sheet }) {
   return (
-    <p className="border-hair m-0 border-b px-5 py-2">Repaired: {repairedName(family, part).toLowerCase()}. Readings from here on are of the mended machine.</p>
+    <p className="border-hair m-0 border-b px-5 py-2">Repaired: {repairedName(sheet, part).toLowerCase()}. Readings from here on are of the mended machine.</p>
   );
 }
 

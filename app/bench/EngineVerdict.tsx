@@ -21,7 +21,7 @@ const MOST = 4;
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
 export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine; advice: Advice; view: JobView; jobId: number }) {
   const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
-  const names = partNamesOf(advice.family);
+  const names = partNamesOf(advice);
   const turns = advice.next.flatMap((one) => turnWords(one, advice) ?? []).slice(0, 3);
   return (
     <>
@@ -42,10 +42,10 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
       <BatteryMethods sheet={view.context.sheet} judged={beforeRepair(view.judged)} />
       {advice.otherwise ? (
         <p className="rule-left">
-          Or {setName(advice.otherwise.set, advice.family).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
+          Or {setName(advice.otherwise.set, advice).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
           {advice.decision.set === ""
             ? "That is not likely enough to spend money on."
-            : `Do ${setName(advice.decision.set, advice.family).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
+            : `Do ${setName(advice.decision.set, advice).toLowerCase()} first: of the two it costs least on average, what is bought for nothing and what comes back counted in.`}
         </p>
       ) : null}
       {advice.loose ? null : <Bill decision={advice.decision} />}
@@ -95,7 +95,7 @@ function pushing({ pushes, weighed }: Engine, { doubts, spent }: Advice, view: J
 export function RuledOut({ engine, advice, view }: { engine: Engine; advice: Advice; view: JobView }) {
   const out = engine.weighed.length > 0 ? PARTS.filter((part) => isListed(advice, part) && oddsOf(advice, part) < OUT) : [];
   if (out.length === 0) return <p className="text-mute mt-1">Nothing yet.</p>;
-  const names = partNamesOf(advice.family);
+  const names = partNamesOf(advice);
   return (
     <ul className="m-0 list-none p-0">
       {out.map((part) => (

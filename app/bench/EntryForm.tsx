@@ -26,8 +26,8 @@ interface EntryFormProps {
   narrow: boolean;
   /** Hours of rest the school asks for, as the first guess. */
   restHours: number;
-  /** Amps of a load test by the battery's label, as the first guess. */
-  loadAmps: number;
+  /** Amps of a load test by the battery's label, as the first guess; undefined where there is no battery. */
+  loadAmps: number | undefined;
   /** How the machine is to stand for this reading: ticked beforehand. */
   preparation: Preparation;
   refusal: string | undefined;
@@ -211,7 +211,7 @@ function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<Entry
           <input key={`${hot}`} type="checkbox" name="hot" defaultChecked={hot} className="size-5" /> {test.unit === "Ω" ? "winding hot" : "everything hot"}
         </label>
       ) : null}
-      {(test.group === "battery" && test.unit !== "choice") || step.test === "charge.volts" ? (
+      {(test.group === "battery" && test.unit !== "choice") || (step.test === "charge.volts" && loadAmps !== undefined) ? (
         <label className="text-mute flex min-h-9 items-center gap-2">
           <input key={`${charged}`} type="checkbox" name="charged" defaultChecked={charged} className="size-5" /> after a full charge
         </label>

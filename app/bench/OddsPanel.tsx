@@ -30,7 +30,7 @@ function inOrder(advice: Advice): Part[] {
 
 /** How every part stands in odds, what to read next and why, which readings push which way, and what would change it. */
 export function OddsPanel({ engine, advice, view, jobId, stepLink, onSuspects }: OddsPanelProps) {
-  const names = partNamesOf(advice.family);
+  const names = partNamesOf(advice);
   const marks = marksOf(advice, engine.weighed.length);
   const decided = advice.status === "found" || advice.status === "healthy" || advice.sure.length > 0;
   const flat = advice.parts.find(({ what }) => what === "charge")?.odds ?? 0;
@@ -162,8 +162,7 @@ function Pushes({ engine, view, stepLink }: Pick<OddsPanelProps, "engine" | "vie
         <p className="m-0 flex flex-wrap gap-x-3 text-[0.9rem] leading-snug">
           {pushes.slice(0, 3).map(([part, push]) => (
             <span key={part} className={`whitespace-nowrap ${push > 0 ? "text-copper" : "text-petrol"}`}>
-              {push > 0 ? "for" : "against"} {partNamesOf(view.context.sheet.family)[part].toLowerCase()}{" "}
-              <span className="num text-[0.8rem]">{strength(push)}</span>
+              {push > 0 ? "for" : "against"} {partNamesOf(view.context.sheet)[part].toLowerCase()} <span className="num text-[0.8rem]">{strength(push)}</span>
             </span>
           ))}
         </p>

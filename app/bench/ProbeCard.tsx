@@ -91,7 +91,7 @@ export function ProbeCard({
         </h1>
         <p className="text-mute m-0 mt-1 max-md:hidden">
           {test.tells} {minutesWords(test.minutes)}
-          {isWeighed(step.test) ? null : " It is judged and noted; the odds do not weigh it."}
+          {isWeighed(step.test, sheet) ? null : " It is judged and noted; the odds do not weigh it."}
         </p>
       </div>
       {/* On a phone the cautions come first: below the set-up the keys would hide them. */}

@@ -16,7 +16,7 @@ export function SuspectsPanel({ advice, weighed }: { advice: Advice; weighed: re
         return (
           <section key={set}>
             <h3 className="m-0 text-lg">
-              {setName(set, advice.family)} <span className="text-mute text-[0.95rem] font-normal">({oddsWords(odds)})</span>
+              {setName(set, advice)} <span className="text-mute text-[0.95rem] font-normal">({oddsWords(odds)})</span>
             </h3>
             <p className="text-mute m-0 mb-1 text-[0.95rem]">
               {misfits === 0 ? "Every reading fits." : `${misfits} of ${shows.length} ${misfits === 1 ? "does" : "do"} not fit.`}

@@ -1,5 +1,6 @@
 import { lightFormat } from "date-fns";
 import { useState } from "react";
+import { hasCapacitor } from "../../core/machine/capacitor";
 import type { Sheet } from "../../core/machine/sheet";
 import { chargePlan, type Wait } from "../../core/procedure/waits";
 import { isNumber } from "../../core/units";
@@ -30,8 +31,12 @@ const inHours = (hours: number): string => new Date(Date.now() + hours * 3_600_0
 export function WaitPanel({ open, onOpenChange, ...props }: WaitPanelProps) {
   return (
     <Panel open={open} onOpenChange={onOpenChange} title="Let it wait">
-      <Charge {...props} />
-      <Rest {...props} />
+      {hasCapacitor(props.sheet) ? null : (
+        <>
+          <Charge {...props} />
+          <Rest {...props} />
+        </>
+      )}
       <Part {...props} />
     </Panel>
   );

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { capacitorProblem } from "../../core/machine/capacitor";
 import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { KIND_IDS } from "../../core/machine/kind";
 import { LOOSE, LOOSE_IDS, looseProblem } from "../../core/machine/loose";
@@ -26,6 +27,7 @@ const intakeSchema = z.object({
   /** What eyes see of it: the wires out of the engine, and how the unit is grounded. */
   legs: z.enum(WIRE_COLOURS, { error: "Pick a colour, or leave it open." }).optional(),
   earth: z.enum(["negative", "positive"], { error: "Pick which post is joined to the engine, or leave it open." }).optional(),
+  stores: z.enum(["capacitor"], { error: "Pick the capacitor, or leave it: it has a battery." }).optional(),
   unitGround: z.enum(["wire", "case"], { error: "Pick how the unit is grounded, or leave it open." }).optional(),
   /** What of it was brought in, where it is not the whole. */
   loose: z.enum(LOOSE_IDS, { error: "Pick what came in." }).optional(),
@@ -47,6 +49,8 @@ const intakeSchema = z.object({
 
 type Intake = z.output<typeof intakeSchema>;
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** Opens a job from the intake form, or ends it there as a plain cause: one transaction, nothing half-written. */
 export function takeIn(store: Store, form: FormData, now: Date, by?: string): IntakeResult {
   const parsed = intakeSchema.safeParse({
@@ -55,6 +59,7 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
     legs: form.get("legs") || undefined,
     unitGround: form.get("unitGround") || undefined,
     earth: form.get("earth") || undefined,
+    stores: form.get("stores") || undefined,
     loose: form.get("loose") || undefined,
     nickname: form.get("nickname") ?? "",
     newTag: form.get("newTag") ?? "",
@@ -72,8 +77,8 @@ export function takeIn(store: Store, form: FormData, now: Date, by?: string): In
     const machine = machineOf(store, parsed.data);
     if ("errors" in machine) return { ok: false, errors: machine.errors };
     const { loose } = parsed.data;
-    const wrong = loose && looseProblem(loose, machine.sheet.family);
-    if (wrong) return { ok: false, errors: { loose: `${wrong.charAt(0).toUpperCase()}${wrong.slice(1)}.` } };
+    const wrong = loose && looseProblem(loose, machine.sheet);
+    if (wrong) return { ok: false, errors: { loose: `${capital(wrong)}.` } };
     if (loose) machine.sheet = { ...machine.sheet, loose };
     return { ok: true, jobId: openJob(store, parsed.data, machine, now, by) };
   });
@@ -83,7 +88,7 @@ type Machine = { unitTag: string | null; nickname: string; sheet: ReturnType<typ
 
 function machineOf(
   store: Store,
-  { machine, loose, nickname, newTag, kind: sort, legs, unitGround, earth }: Intake,
+  { machine, loose, nickname, newTag, kind: sort, legs, unitGround, earth, stores }: Intake,
 ): Machine | { errors: Record<string, string> } {
   const [kind, id = ""] = machine.split(":");
   if (kind === "unit") {
@@ -103,7 +108,9 @@ function machineOf(
   const [family, volts] = id.split("/");
   const known = FAMILY_IDS.find((one) => one === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
-  const usual = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth });
+  const unfit = stores && capacitorProblem(known);
+  if (unfit) return { errors: { stores: `${capital(unfit)}.` } };
+  const usual = unlistedSheet(known, volts === "6" ? 6 : 12, sort, { legs, unitGround, earth, stores });
   // A school that tests everything at one speed does so where no sheet says otherwise.
   const { testRpm } = schoolOf(store.workshop.shop().school);
   const sheet = testRpm !== undefined && testRpm > usual.idleRpm ? { ...usual, testRpm: Math.min(testRpm, familyOf(known).gentleRpm ?? testRpm) } : usual;

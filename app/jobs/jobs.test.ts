@@ -264,6 +264,11 @@ describe("taking a machine in", () => {
       legs: "Pick a colour, or leave it open.",
       unitGround: "Pick how the unit is grounded, or leave it open.",
     });
+    expect(jobOf({ machine: "family:three-phase/12", stores: "capacitor" })?.sheet.battery).toEqual({ chemistry: "capacitor" });
+    expect(errorsOf({ machine: "family:field-excited/12", stores: "capacitor" })).toEqual({
+      stores: expect.stringMatching(/^A machine .+ its field is fed by one\.$/),
+    });
+    expect(errorsOf({ machine: "family:three-phase/12", stores: "flywheel" })).toEqual({ stores: "Pick the capacitor, or leave it: it has a battery." });
   });
 
   test("a part of it by itself, on a copy of the sheet that says so, and later put with the machine it is of", () => {

@@ -24,7 +24,7 @@ describe("the loom is drawn from the machine's own sheet", () => {
     const markup = draw(<Loom sheet={sheet} marks={{}} />);
     expect(markup).toContain(`>${sheet.statorConnector.name}<`);
     expect(markup).toContain(`${sheet.fuses[0]?.id}, ${sheet.fuses[0]?.amps} A`);
-    expect(markup).toContain(`${sheet.battery.ah} Ah`);
+    expect(markup).toContain(sheet.battery.microfarads ? "22,000 µF" : `${sheet.battery.ah} Ah`);
     for (const leg of sheet.legs) {
       expect(markup).toContain(`var(--wire-${leg.wire.base})`);
       if (leg.wire.tracer) expect(markup).toContain(`stroke="var(--wire-${leg.wire.tracer})" stroke-width="2" stroke-dasharray`);

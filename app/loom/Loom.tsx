@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { Mark } from "../../core/diagnosis/words/marks";
+import { hasCapacitor } from "../../core/machine/capacitor";
 import { partNamesOf } from "../../core/machine/families/registry";
 import type { Part } from "../../core/machine/part";
 import type { Point } from "../../core/machine/points";
@@ -53,7 +54,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
   const asked = step ? probesAt(step, sheet) : undefined;
   const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
-  const spoken = Object.entries(marks).map(([part, shown]) => `${partNamesOf(sheet.family)[part as Part]} ${MARK_WORDS[shown]}`);
+  const spoken = Object.entries(marks).map(([part, shown]) => `${partNamesOf(sheet)[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     // A fieldset cannot hold a drawing; the group names it and lets the links inside be reached.
     // biome-ignore lint/a11y/useSemanticElements: see above
@@ -85,7 +86,8 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
 
 function GroundRail({ width, sheet, lettering }: { width: number; sheet: Sheet; lettering: number }) {
   const colour = `var(--wire-${sheet.groundWire.base})`;
-  const says = sheet.loose ? "" : sheet.earth === "positive" ? "engine and frame, battery plus" : "engine and frame, battery minus";
+  const stored = hasCapacitor(sheet) ? "capacitor" : "battery";
+  const says = sheet.loose ? "" : sheet.earth === "positive" ? `engine and frame, ${stored} plus` : `engine and frame, ${stored} minus`;
   return (
     <>
       <path d={`M14 ${Y.rail}H${width - 14}`} stroke={colour} strokeWidth="6" />

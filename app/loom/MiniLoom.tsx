@@ -18,7 +18,7 @@ export function MiniLoom({ sheet, marks, id }: { sheet: Pick<Sheet, "family" | "
   const mark = (part: Part): Mark => marks[part] ?? "unseen";
   const spoken = Object.entries(marks)
     .filter(([, shown]) => shown !== "unseen")
-    .map(([part, shown]) => `${partNamesOf(sheet.family)[part as Part]} ${MARK_WORDS[shown]}`);
+    .map(([part, shown]) => `${partNamesOf(sheet)[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     <svg viewBox="0 0 300 62" className="block w-full" fill="none" role="img" aria-label={spoken.length > 0 ? spoken.join(", ") : "nothing looked at yet"}>
       <HatchDefs hatches={hatches} />

@@ -1,3 +1,4 @@
+import { hasCapacitor } from "../../core/machine/capacitor";
 import { type Half, leadsOf, wayAt } from "../../core/machine/families/family";
 import { familyOf, isBelted, isMirrored, partNamesOf } from "../../core/machine/families/registry";
 import type { Part } from "../../core/machine/part";
@@ -43,7 +44,7 @@ function PartName({
 }: Pick<ZoneProps, "sheet" | "lettering" | "partLink"> & { part: Part; x: number; y?: number; anchor?: "start" | "middle" | "end" }) {
   const name = (
     <text x={x} y={y} fontSize={15 * lettering} fontWeight={600} textAnchor={anchor}>
-      {partNamesOf(sheet.family)[part]}
+      {partNamesOf(sheet)[part]}
     </text>
   );
   return partLink ? (
@@ -398,6 +399,12 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
   );
 }
 
+/** What its battery, or the capacitor in that's place, holds. */
+function storedWords({ battery: { chemistry, ah, microfarads } }: Sheet): string {
+  if (chemistry !== "capacitor") return ah ? `${ah} Ah` : "? Ah";
+  return microfarads ? `${microfarads.toLocaleString("en")} µF` : "? µF";
+}
+
 /** The battery with both posts. */
 export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
   const { left, right, plus, minus, post, box } = IN.battery;
@@ -424,7 +431,7 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
         { x: plus, y: box + 20, size: 18, text: mirrored ? "−" : "+" },
         { x: minus, y: box + 20, size: 18, text: mirrored ? "+" : "−" },
         { x: middle, y: box + 50, size: 15, text: `${sheet.systemVolts} V` },
-        { x: middle, y: box + 69, size: 14, text: sheet.battery.ah ? `${sheet.battery.ah} Ah` : "? Ah" },
+        { x: middle, y: box + 69, size: 14, text: storedWords(sheet) },
       ].map(({ x, y, size, text }) => (
         <text key={`${x} ${y}`} x={x} y={y} fontSize={size * Math.min(lettering, 1.1)} textAnchor="middle" className="num" style={{ fill: ink }}>
           {text}
@@ -439,19 +446,25 @@ export function BatteryZone({ sheet, mark, hatches, lettering, partLink }: ZoneP
 export function LoadsZone({ sheet, mark, hatches, lettering, partLink }: ZoneProps) {
   const { starter, lamp } = IN.loads;
   const ground = `var(--wire-${sheet.groundWire.base})`;
+  // What runs on a capacitor is kicked into life.
+  const kicked = hasCapacitor(sheet);
   const cy = Y.wire + 26;
   const loads = outlineOf(mark("loads"), hatches);
   const outline = outlineOf(mark("starter"), hatches);
   return (
     <>
-      <PartName part="starter" x={starter - 26} {...{ sheet, lettering, partLink }} />
+      {kicked ? null : <PartName part="starter" x={starter - 26} {...{ sheet, lettering, partLink }} />}
       <PartName part="loads" x={lamp - 18} {...{ sheet, lettering, partLink }} />
       <path d={`M0 ${Y.wire}H${starter}M${starter} ${Y.wire}H${lamp}V${cy - 22}`} stroke="var(--wire-red)" strokeWidth="4" />
-      <path d={`M${starter} ${cy + 22}V${Y.rail}M${lamp} ${cy + 22}V${Y.rail}`} stroke={ground} strokeWidth="4" />
-      <circle cx={starter} cy={cy} r="22" {...outline} />
-      <text x={starter} y={cy + 6} fontSize="17" fontWeight="600" textAnchor="middle" style={{ fill: inkOn(mark("starter")) }}>
-        M
-      </text>
+      <path d={`${kicked ? "" : `M${starter} ${cy + 22}V${Y.rail}`}M${lamp} ${cy + 22}V${Y.rail}`} stroke={ground} strokeWidth="4" />
+      {kicked ? null : (
+        <>
+          <circle cx={starter} cy={cy} r="22" {...outline} />
+          <text x={starter} y={cy + 6} fontSize="17" fontWeight="600" textAnchor="middle" style={{ fill: inkOn(mark("starter")) }}>
+            M
+          </text>
+        </>
+      )}
       <circle cx={lamp} cy={cy} r="22" {...loads} />
       <path d={`M${lamp - 15} ${cy - 15}l30 30M${lamp + 15} ${cy - 15}l-30 30`} stroke={inkOn(mark("loads"))} strokeWidth="1.8" />
       {mark("loads") === "condemned" ? <path d={`M${lamp - 28} ${cy + 28}l56 -56`} stroke="var(--plum)" strokeWidth="5" /> : null}

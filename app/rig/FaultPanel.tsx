@@ -22,7 +22,7 @@ export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
     const [at] = placesOf(fault, sheet);
     onChange([...faults, { fault, ...(at ? { at } : {}), severity: severity.typical, ...(along ? { along: 0.3 } : {}) }]);
   };
-  const names = partNamesOf(sheet.family);
+  const names = partNamesOf(sheet);
   return (
     <section aria-label="Faults">
       <h2 className="mt-0">What ails it</h2>
@@ -74,7 +74,7 @@ function OneFault({ sheet, set, onChange, onRemove }: { sheet: Sheet; set: SetFa
       <legend className="sr-only">{title}</legend>
       <div className="flex items-start justify-between gap-2">
         <span>
-          <span className="text-mute">{partNamesOf(sheet.family)[part]}: </span>
+          <span className="text-mute">{partNamesOf(sheet)[part]}: </span>
           <span className="font-medium">{title}</span>
         </span>
         <button type="button" className="-mt-1 flex size-9 shrink-0 items-center justify-center" onClick={onRemove} aria-label={`Mend: ${title}`}>

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { absurdities } from "../../core/machine/absurd";
+import { hasCapacitor } from "../../core/machine/capacitor";
 import { conditionOf } from "../../core/machine/condition";
 import { familyOf } from "../../core/machine/families/registry";
 import { faultOf } from "../../core/machine/faults";
@@ -223,7 +224,7 @@ export function RigScreen({ sheet, sheets, meter, instruments }: RigScreenProps)
             </div>
             <div className="order-4 flex flex-col gap-4">
               <FaultPanel sheet={sheet} faults={setup.faults} onChange={(faults) => change({ faults })} />
-              <World setup={setup} onChange={change} />
+              <World sheet={sheet} setup={setup} onChange={change} />
               {odd.length > 0 ? <p className="rule-left m-0">Hard to believe, simulated all the same: {odd.join("; ")}.</p> : null}
             </div>
           </div>
@@ -242,14 +243,14 @@ function shownValue(value: number | "OL", { dial }: RigSetup): string {
 }
 
 /** The world around the machine: how full the battery, how cold the day. */
-function World({ setup, onChange }: { setup: RigSetup; onChange: (over: Partial<RigSetup>) => void }) {
+function World({ sheet, setup, onChange }: { sheet: Sheet; setup: RigSetup; onChange: (over: Partial<RigSetup>) => void }) {
   const rows = [
     { name: "charge", label: "Battery charge", min: 0, max: 1, step: 0.05, text: `${Math.round(100 * setup.charge)} %` },
     { name: "ambientC", label: "Air", min: -30, max: 50, step: 1, text: `${setup.ambientC} °C` },
   ] as const;
   return (
     <section aria-label="Surroundings" className="grid gap-1">
-      {rows.map(({ name, label, min, max, step, text }) => (
+      {(hasCapacitor(sheet) ? rows.slice(1) : rows).map(({ name, label, min, max, step, text }) => (
         <label key={name} className="text-mute grid min-h-10 grid-cols-[6.5rem_1fr_4rem] items-center gap-2">
           {label}
           <input

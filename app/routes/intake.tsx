@@ -182,6 +182,14 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       ]}
                     />
                     <Choice
+                      label="In its battery's place"
+                      id="stores"
+                      error={errors.stores}
+                      hint="Kicked into life, it may run without one"
+                      unset="It has a battery"
+                      options={[["capacitor", "a capacitor"]]}
+                    />
+                    <Choice
                       label="The unit is grounded"
                       id="unitGround"
                       error={errors.unitGround}

@@ -1,6 +1,7 @@
 import { format } from "date-fns";
 import { Form, Link } from "react-router";
 import { PLACES } from "../../core/machine/access";
+import { hasCapacitor } from "../../core/machine/capacitor";
 import { familyOf, isBelted } from "../../core/machine/families/registry";
 import { ISOLATOR_WORDS } from "../../core/machine/isolator";
 import { KINDS } from "../../core/machine/kind";
@@ -64,14 +65,16 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
     ["Fuses", sheet.fuses.map((fuse) => `${fuse.id}, ${fuse.amps} A: ${fuse.feeds}`).join("; ")],
     [
       "Battery",
-      `${sheet.battery.chemistry}, ${sheet.battery.ah ? `${sheet.battery.ah} Ah` : "Ah not given"}${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`,
+      hasCapacitor(sheet)
+        ? `none: a capacitor${sheet.battery.microfarads ? ` of ${sheet.battery.microfarads.toLocaleString("en")} µF` : ""} in its place`
+        : `${sheet.battery.chemistry}, ${sheet.battery.ah ? `${sheet.battery.ah} Ah` : "Ah not given"}${sheet.battery.cca ? `, ${sheet.battery.cca} A cranking` : ""}`,
     ],
     ["Idle and test rpm", `${sheet.idleRpm.toLocaleString("en")}, ${sheet.testRpm.toLocaleString("en")}`],
     ["Rated output", sheet.ratedAmps ? `${sheet.ratedAmps} A` : "not given"],
     ["Its own loads", sheet.loadAmps ? `${sheet.loadAmps.normal} A as ridden, ${sheet.loadAmps.all} A with everything on` : "not given"],
     ["Source", sheet.source ?? "not given"],
   ];
-  const groups = Object.keys(GROUPS).filter((group) => group !== "walk") as GroupId[];
+  const groups = (Object.keys(GROUPS) as GroupId[]).filter((group) => (CATALOGUE as readonly Test[]).some((test) => isListed(test, group, sheet)));
   return (
     <>
       <title>{`${sheet.maker} ${sheet.model} · Uvrel`}</title>
@@ -115,7 +118,7 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
             <div key={group}>
               <h3 className="mt-3 mb-1 text-base font-semibold">{GROUPS[group]}</h3>
               {(CATALOGUE as readonly Test[])
-                .filter((test) => test.group === group && test.unit !== "choice")
+                .filter((test) => isListed(test, group, sheet))
                 .flatMap((test) =>
                   oneStepARun(test, sheet).map((step) => {
                     const band = bandFor(step, sheet, school);
@@ -134,6 +137,11 @@ export default function Machine({ loaderData }: Route.ComponentProps) {
       </main>
     </>
   );
+}
+
+/** Whether a test of a group is one that this machine shows a figure in. */
+function isListed(test: Test, group: GroupId, sheet: Sheet): boolean {
+  return group !== "walk" && test.group === group && test.unit !== "choice" && stepsOf(test, sheet).length > 0;
 }
 
 /** One step for each run of a test: its first point stands for all. */

@@ -128,7 +128,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             <h2 className="m-0">Work done</h2>
             {repairs.map((repair) => (
               <p key={repair.id} className="m-0 mt-1">
-                <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
+                <strong>{repairedName(job.sheet, repair.part)}:</strong> {repair.done}
                 <span className="text-mute">{by(repair.by)}</span>
               </p>
             ))}

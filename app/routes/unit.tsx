@@ -1,5 +1,6 @@
 import { format } from "date-fns";
 import { Link, useSearchParams } from "react-router";
+import type { Named } from "../../core/machine/families/registry";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
 import { tenths } from "../../core/trend/words";
@@ -26,11 +27,18 @@ export function loader({ context, params }: Route.LoaderArgs) {
     const job = store.jobs.find(id);
     return job ? [{ id, openedAt: job.openedAt, closedAt: job.closedAt, ending: job.ending, words: job.words, use: job.use }] : [];
   });
-  return { unit, machine: sheet ? ofMachine(sheet) : unit.sheetId, family: sheet?.family ?? "", jobs, tests: loggedTests(store, unit.tag, now), now };
+  return {
+    unit,
+    machine: sheet ? ofMachine(sheet) : unit.sheetId,
+    named: { family: sheet?.family ?? "", ...(sheet ? { battery: sheet.battery } : {}) },
+    jobs,
+    tests: loggedTests(store, unit.tag, now),
+    now,
+  };
 }
 
 export default function UnitLog({ loaderData }: Route.ComponentProps) {
-  const { unit, machine, family, jobs, tests, now } = loaderData;
+  const { unit, machine, named, jobs, tests, now } = loaderData;
   const [search] = useSearchParams();
   const open = jobs.find(({ closedAt }) => closedAt === null);
   const warned = tests.filter(({ says }) => says);
@@ -86,7 +94,7 @@ export default function UnitLog({ loaderData }: Route.ComponentProps) {
                 ))}
               </ul>
             </nav>
-            <Chosen test={chosen} now={now} family={family} />
+            <Chosen test={chosen} now={now} named={named} />
           </div>
         ) : null}
         <section className="mt-8 max-w-4xl">
@@ -143,7 +151,7 @@ function Coming({ warned, none, jobs }: { warned: readonly LoggedTest[]; none: b
 }
 
 /** One test, drawn large, with every figure it is drawn from. */
-function Chosen({ test, now, family }: { test: LoggedTest; now: number; family: string }) {
+function Chosen({ test, now, named }: { test: LoggedTest; now: number; named: Named }) {
   const { log, sisters } = test;
   const { unit } = testOf(log.step.test);
   const say = (value: number): string => formatQuantity(Number(value.toPrecision(4)), unit);
@@ -151,7 +159,7 @@ function Chosen({ test, now, family }: { test: LoggedTest; now: number; family: 
   return (
     <section aria-label={stepTitle(log.step)} className="order-1 min-w-0 lg:order-2">
       <h2 className="mt-0">{stepTitle(log.step)}</h2>
-      <TrendChart test={test} now={now} family={family} />
+      <TrendChart test={test} now={now} named={named} />
       {test.coldest ? (
         <p className="text-mute m-0">
           Drawn at 20 °C. In the air of {test.coldest.month} it reads {say(Math.abs(test.coldest.by))} {test.coldest.by < 0 ? "lower" : "higher"}, and that

@@ -10,6 +10,7 @@ import { FAULTS, type FaultId } from "../../core/machine/faults";
 import type { Loose } from "../../core/machine/loose";
 import { PARTS } from "../../core/machine/part";
 import { REPAIRS } from "../../core/machine/repairs/repairs";
+import type { Sheet } from "../../core/machine/sheet";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { type Controls, controlsOf } from "../../core/procedure/controls";
 import { isBad, judgedWords } from "../../core/procedure/judge";
@@ -213,7 +214,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                   <p className="mt-1">{follows.beforeOrdering}</p>
                   {follows.partner ? (
                     <p>
-                      <strong>Partner part, {repairedName(job.sheet.family, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
+                      <strong>Partner part, {repairedName(job.sheet, follows.partner.part).toLowerCase()}:</strong> {follows.partner.why}
                       {view.context.school.partner === "set" && SET.includes(follows.partner.part) ? " This shop renews both together." : ""}
                     </p>
                   ) : null}
@@ -234,12 +235,12 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                 <ul className="m-0 list-none p-0">
                   {repairs.map((repair) => (
                     <li key={repair.id} className="border-hair border-t py-1.5">
-                      <strong>{repairedName(job.sheet.family, repair.part)}:</strong> {repair.done}
+                      <strong>{repairedName(job.sheet, repair.part)}:</strong> {repair.done}
                     </li>
                   ))}
                 </ul>
                 {job.closedAt ? null : (
-                  <RepairForm key={repairs.length} family={job.sheet.family} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />
+                  <RepairForm key={repairs.length} sheet={job.sheet} part={part} fault={faultId} found={advice ? foundWords(advice, job.sheet) : ""} />
                 )}
               </section>
               <section className="mt-6">
@@ -324,7 +325,7 @@ function useRefusal() {
   return useActionData<typeof action>() ?? { errors: {} as Record<string, string>, typed: {} as Record<string, string> };
 }
 
-function RepairForm({ family, part, fault, found }: { family: string; part: string | undefined; fault: FaultId | undefined; found: string }) {
+function RepairForm({ sheet, part, fault, found }: { sheet: Sheet; part: string | undefined; fault: FaultId | undefined; found: string }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
   const sending = useSending();
@@ -345,7 +346,7 @@ function RepairForm({ family, part, fault, found }: { family: string; part: stri
           <option value="">Pick a part</option>
           {[...PARTS, "none" as const].map((one) => (
             <option key={one} value={one}>
-              {repairedName(family, one)}
+              {repairedName(sheet, one)}
             </option>
           ))}
         </select>

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { chargeFromRest } from "../../core/battery/charge";
+import { chargeFromRest, type Storing } from "../../core/battery/charge";
 import { CHARGER, daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit } from "../../core/battery/figures";
 import { roadGauge } from "../../core/budget/gauge";
 import { hopOf } from "../../core/budget/hop";
@@ -20,26 +20,15 @@ const CRANK_SECONDS = 3;
 /** The charge budget: output against speed, where it meets the loads, what an extra costs, what a short ride puts back. */
 export function Budget({ sheet, school, curve }: BudgetProps) {
   const { loadAmps, starter, battery } = healthyState(sheet);
+  const { chemistry } = sheet.battery;
   const { ah } = battery;
   const [extra, setExtra] = useState(0);
   const [minutes, setMinutes] = useState(10);
   const [rpm, setRpm] = useState(Math.round((sheet.idleRpm + sheet.testRpm) / 200) * 100);
-  const [drain, setDrain] = useState(20);
-  const [keyAmps, setKeyAmps] = useState(Math.round(loadAmps.off * 10) / 10);
-  const [chargerAmps, setChargerAmps] = useState(Math.round(ah) / 10);
-  const [rest, setRest] = useState(12.6 * (sheet.systemVolts / 12));
-  const [celsius, setCelsius] = useState(20);
   const load = loadAmps.normal + extra;
   const meets = breakEvenRpm(curve, load);
   const hop = hopOf(curve, minutes, rpm, { crankAmps: starter.crankAmps, crankSeconds: CRANK_SECONDS, loadAmps: load, ah });
-  const charge = chargeFromRest(rest, sheet.battery.chemistry, sheet.systemVolts, 12, celsius);
-  const days = daysUntilFlat(drain, ah);
-  const left = hoursOfLoad(keyAmps, ah, charge);
-  const scale = sheet.systemVolts / 12;
-  const bears = CHARGER[sheet.battery.chemistry];
   const gauge = roadGauge(sheet, school, curve);
-  const [slow, fast] = [bears.slow * ah, bears.fast * ah];
-  const full = hoursToCharge(sheet.battery.chemistry, ah, charge ?? 0, chargerAmps);
   return (
     <section aria-label="Charge budget">
       <h2>Charge budget, from this machine's own circuit</h2>
@@ -66,60 +55,82 @@ export function Budget({ sheet, school, curve }: BudgetProps) {
           <Figure label="Ride" unit="minutes" value={minutes} onChange={setMinutes} max={600} step={1} />
           <Figure label="at" unit="rpm on average" value={rpm} onChange={setRpm} max={9000} step={100} />
           <p className="m-0 mt-2">
-            {hop.spareAmps <= 0
-              ? `At that speed the battery pays ${(-hop.spareAmps).toFixed(1)} A; ${minutes} minutes cost it ${(-hop.backAh + hop.takenAh).toFixed(2)} Ah with the start.`
-              : `The start takes ${hop.takenAh.toFixed(2)} Ah, repaid after ${hop.repayMinutes.toFixed(1)} minutes; the ride puts ${hop.backAh.toFixed(2)} Ah back.`}
+            {chemistry === "capacitor"
+              ? `At that speed ${Math.abs(hop.spareAmps).toFixed(1)} A are ${hop.spareAmps < 0 ? "missing, and no battery pays for them" : "to spare"}.`
+              : hop.spareAmps <= 0
+                ? `At that speed the battery pays ${(-hop.spareAmps).toFixed(1)} A; ${minutes} minutes cost it ${(-hop.backAh + hop.takenAh).toFixed(2)} Ah with the start.`
+                : `The start takes ${hop.takenAh.toFixed(2)} Ah, repaid after ${hop.repayMinutes.toFixed(1)} minutes; the ride puts ${hop.backAh.toFixed(2)} Ah back.`}
           </p>
         </fieldset>
-        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
-          <legend className="text-mute p-0 pr-2">Standing</legend>
-          <Figure label="Drain, key out" unit="mA" value={drain} onChange={setDrain} max={5000} step={1} />
-          <Figure label="Key or lights left on" unit="A" value={keyAmps} onChange={setKeyAmps} max={100} step={0.1} />
-          <p className="m-0 mt-2">
-            {Number.isFinite(left.toNoStart)
-              ? `With that left on it no longer starts after ${spanOf(left.toNoStart)}, and is flat after ${spanOf(left.toFlat)}.`
-              : "Nothing is left on."}
-          </p>
-          <p className="m-0 mt-2">
-            {Number.isFinite(days)
-              ? `A full ${Math.round(ah)} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
-              : "It stands as long as the battery itself lasts."}
-          </p>
-        </fieldset>
-        <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
-          <legend className="text-mute p-0 pr-2">Battery</legend>
-          <Figure label="Rest volts, rested overnight" unit="V" value={rest} onChange={setRest} max={20} step={0.01} />
-          <Figure label="Battery temperature" unit="°C" value={celsius} onChange={setCelsius} min={-40} max={60} step={1} />
-          <p className="m-0 mt-2">
-            {charge === undefined ? "No battery of this kind rests at those volts." : `About ${Math.round(charge * 100)} % charged.`}{" "}
-            {sheet.battery.chemistry === "lithium-iron"
-              ? ""
-              : `Under load at ${celsius} °C it must hold ${loadLimit(celsius, sheet.systemVolts).toFixed(2)} V.`}
-          </p>
-          <Figure label="Charger" unit="A" value={chargerAmps} onChange={setChargerAmps} max={100} step={0.1} />
-          <p className="m-0 mt-2">
-            {charge === undefined || !Number.isFinite(full)
-              ? "How long it takes cannot be said."
-              : charge >= FULL
-                ? "It is full: nothing to charge."
-                : `Full after about ${spanOf(full)}; it may be judged once it has rested.`}{" "}
-            {`This battery bears ${slow.toFixed(1)} A, ${fast.toFixed(1)} A for an hour at most, and ${(bears.volts * scale).toFixed(1)} V.`}
-            {chargerAmps > fast ? " That charger is too large for it." : ""} The label goes first
-            {sheet.battery.chemistry === "lithium-iron" ? ", and only the maker's charger." : "."}
-          </p>
-        </fieldset>
+        {chemistry === "capacitor" ? null : <Stored sheet={sheet} chemistry={chemistry} />}
         <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
           <legend className="text-mute p-0 pr-2">A voltmeter on the road</legend>
           <dl className="m-0">
-            <Row label="Key on, engine off" says={rangeOf(gauge.keyOn)} />
+            {chemistry === "capacitor" ? null : <Row label="Key on, engine off" says={rangeOf(gauge.keyOn)} />}
             <Row label="At idle, lights on" says={gauge.chargesAtIdle ? "as riding" : "may sink: it does not charge yet"} />
             <Row label="Riding, lights on" says={rangeOf(gauge.riding)} />
             <Row label="Riding, everything on" says={rangeOf(gauge.everythingOn)} />
-            <Row label="Turn home below, riding" says={`${gauge.turnHome.toFixed(1)} V: the battery pays`} />
+            {gauge.turnHome === undefined ? null : <Row label="Turn home below, riding" says={`${gauge.turnHome.toFixed(1)} V: the battery pays`} />}
           </dl>
         </fieldset>
       </div>
     </section>
+  );
+}
+
+/** What its battery stores: how long it stands, what a charger makes of it. */
+function Stored({ sheet, chemistry }: Pick<BudgetProps, "sheet"> & { chemistry: Storing }) {
+  const { loadAmps, battery } = healthyState(sheet);
+  const { ah } = battery;
+  const [drain, setDrain] = useState(20);
+  const [keyAmps, setKeyAmps] = useState(Math.round(loadAmps.off * 10) / 10);
+  const [chargerAmps, setChargerAmps] = useState(Math.round(ah) / 10);
+  const [rest, setRest] = useState(12.6 * (sheet.systemVolts / 12));
+  const [celsius, setCelsius] = useState(20);
+  const charge = chargeFromRest(rest, chemistry, sheet.systemVolts, 12, celsius);
+  const days = daysUntilFlat(drain, ah);
+  const left = hoursOfLoad(keyAmps, ah, charge);
+  const bears = CHARGER[chemistry];
+  const [slow, fast] = [bears.slow * ah, bears.fast * ah];
+  const full = hoursToCharge(chemistry, ah, charge ?? 0, chargerAmps);
+  return (
+    <>
+      <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+        <legend className="text-mute p-0 pr-2">Standing</legend>
+        <Figure label="Drain, key out" unit="mA" value={drain} onChange={setDrain} max={5000} step={1} />
+        <Figure label="Key or lights left on" unit="A" value={keyAmps} onChange={setKeyAmps} max={100} step={0.1} />
+        <p className="m-0 mt-2">
+          {Number.isFinite(left.toNoStart)
+            ? `With that left on it no longer starts after ${spanOf(left.toNoStart)}, and is flat after ${spanOf(left.toFlat)}.`
+            : "Nothing is left on."}
+        </p>
+        <p className="m-0 mt-2">
+          {Number.isFinite(days)
+            ? `A full ${Math.round(ah)} Ah battery still starts it for ${days < 10 ? days.toFixed(1) : Math.round(days)} days.`
+            : "It stands as long as the battery itself lasts."}
+        </p>
+      </fieldset>
+      <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
+        <legend className="text-mute p-0 pr-2">Battery</legend>
+        <Figure label="Rest volts, rested overnight" unit="V" value={rest} onChange={setRest} max={20} step={0.01} />
+        <Figure label="Battery temperature" unit="°C" value={celsius} onChange={setCelsius} min={-40} max={60} step={1} />
+        <p className="m-0 mt-2">
+          {charge === undefined ? "No battery of this kind rests at those volts." : `About ${Math.round(charge * 100)} % charged.`}{" "}
+          {chemistry === "lithium-iron" ? "" : `Under load at ${celsius} °C it must hold ${loadLimit(celsius, sheet.systemVolts).toFixed(2)} V.`}
+        </p>
+        <Figure label="Charger" unit="A" value={chargerAmps} onChange={setChargerAmps} max={100} step={0.1} />
+        <p className="m-0 mt-2">
+          {charge === undefined || !Number.isFinite(full)
+            ? "How long it takes cannot be said."
+            : charge >= FULL
+              ? "It is full: nothing to charge."
+              : `Full after about ${spanOf(full)}; it may be judged once it has rested.`}{" "}
+          {`This battery bears ${slow.toFixed(1)} A, ${fast.toFixed(1)} A for an hour at most, and ${(bears.volts * (sheet.systemVolts / 12)).toFixed(1)} V.`}
+          {chargerAmps > fast ? " That charger is too large for it." : ""} The label goes first
+          {chemistry === "lithium-iron" ? ", and only the maker's charger." : "."}
+        </p>
+      </fieldset>
+    </>
   );
 }
 

@@ -1,6 +1,7 @@
 import { type FieldMetadata, getFieldsetProps, getFormProps, getInputProps, getSelectProps, type SubmissionResult, useForm } from "@conform-to/react";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
+import { CHEMISTRIES } from "../../core/battery/charge";
 import { PLACE_IDS, PLACES, type PlaceId } from "../../core/machine/access";
 import { FAMILY_IDS, familyOf } from "../../core/machine/families/registry";
 import { ISOLATOR_WORDS, ISOLATORS, type Isolator } from "../../core/machine/isolator";
@@ -99,9 +100,10 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
         <Pick field={ground.tracer} label="Its tracer" options={WIRE_COLOURS} optional />
       </Group>
       <Group title="Battery, speeds and currents">
-        <Pick field={battery.chemistry} label="Battery" options={["flooded", "agm", "gel", "lithium-iron"]} />
+        <Pick field={battery.chemistry} label="Battery" options={CHEMISTRIES} />
         <Text field={battery.ah} label="Ah" numeric />
         <Text field={battery.cca} label="Cranking amps" numeric />
+        <Text field={battery.microfarads} label="Microfarads, of a capacitor" numeric />
         <Text field={fields.idleRpm} label="Idle rpm" numeric />
         <Text field={fields.testRpm} label="Test rpm" numeric />
         <Text field={wakes.aboveRpm} label="Wakes above, rpm" numeric />

@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import type { Named } from "../../core/machine/families/registry";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
 import { courseOf } from "../../core/trend/warning";
@@ -12,7 +13,7 @@ import { extentOf } from "./scale";
 const AHEAD = 365.25 * 86_400_000;
 
 /** One test over the years, large: figures at 20 °C, its band, repairs, where it is going and how surely, and what sister machines read. */
-export function TrendChart({ test, now, family }: { test: LoggedTest; now: number; family: string }) {
+export function TrendChart({ test, now, named }: { test: LoggedTest; now: number; named: Named }) {
   const box = useRef<HTMLDivElement>(null);
   const { log, sisters } = test;
   const { unit } = testOf(log.step.test);
@@ -74,7 +75,7 @@ export function TrendChart({ test, now, family }: { test: LoggedTest; now: numbe
               symbol: "none",
               lineStyle: { color: inks.lines[3], width: 2 },
               label: { formatter: "{b}", color: inks.ink },
-              data: log.repairs.map(({ at, part }) => ({ name: `${repairedName(family, part)} mended`, xAxis: Date.parse(at) })),
+              data: log.repairs.map(({ at, part }) => ({ name: `${repairedName(named, part)} mended`, xAxis: Date.parse(at) })),
             },
           },
           {

@@ -1,6 +1,10 @@
 /** How full a battery is, from its volts and back: rest-volt tables by chemistry, for 12 V; 6 V is half of it. */
 
-export type Chemistry = "flooded" | "agm" | "gel" | "lithium-iron";
+/** What stores charge; a capacitor in a battery's place keeps none past the engine's stop. */
+export const CHEMISTRIES = ["flooded", "agm", "gel", "lithium-iron", "capacitor"] as const;
+export type Chemistry = (typeof CHEMISTRIES)[number];
+/** Those that are charged and rest. */
+export type Storing = Exclude<Chemistry, "capacitor">;
 
 /** Rest volts at 25 °C against state of charge, rising (typical of makers' charts; lithium iron phosphate four cells). */
 const REST_VOLTS: Record<Chemistry, readonly (readonly [charge: number, volts: number])[]> = {
@@ -35,6 +39,7 @@ const REST_VOLTS: Record<Chemistry, readonly (readonly [charge: number, volts: n
     [0.9, 13.3],
     [1, 13.45],
   ],
+  capacitor: [[0, 0]],
 };
 
 /** Change of the rest volts with temperature, V/K for six lead cells (electrolyte EMF, about 0.2 mV/K a cell). */
@@ -46,6 +51,7 @@ const SURFACE: Record<Chemistry, { volts: number; hours: number }> = {
   agm: { volts: 0.4, hours: 3 },
   gel: { volts: 0.4, hours: 3 },
   "lithium-iron": { volts: 0.12, hours: 0.5 },
+  capacitor: { volts: 0, hours: 1 },
 };
 
 /** A battery drained past empty falls by so much for each further share of its capacity, V on 12 V: its weakest cells have nothing left. */

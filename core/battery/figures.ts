@@ -1,4 +1,4 @@
-import { type Chemistry, interpolate } from "./charge";
+import { interpolate, type Storing } from "./charge";
 
 /** Arithmetic a mechanic does at the battery. */
 
@@ -52,7 +52,7 @@ export function hoursOfLoad(amps: number, ah: number, charge = 1): { toNoStart: 
  * What chargers a battery bears, for 12 V: amps as shares of its Ah — the slow rate of its label, and the fast one for an hour at most —
  * and the volts at which charging has to end. Common figures of battery labels; the label and a lithium pack's maker go first.
  */
-export const CHARGER: Record<Chemistry, { slow: number; fast: number; volts: number; efficiency: number; tail: number }> = {
+export const CHARGER: Record<Storing, { slow: number; fast: number; volts: number; efficiency: number; tail: number }> = {
   flooded: { slow: 0.1, fast: 0.4, volts: 14.8, efficiency: 0.85, tail: 2 },
   agm: { slow: 0.1, fast: 0.4, volts: 14.7, efficiency: 0.9, tail: 1.5 },
   gel: { slow: 0.1, fast: 0.2, volts: 14.4, efficiency: 0.9, tail: 2 },
@@ -66,7 +66,7 @@ const TAPERS_FROM = 0.8;
  * Hours on a charger until the battery is full: what is missing over what arrives, and the tail in which it takes ever less.
  * @param charge state of charge at the start, 0 to 1
  */
-export function hoursToCharge(chemistry: Chemistry, ah: number, charge: number, amps: number): number {
+export function hoursToCharge(chemistry: Storing, ah: number, charge: number, amps: number): number {
   const { efficiency, tail } = CHARGER[chemistry];
   if (amps <= 0) return Number.POSITIVE_INFINITY;
   const missing = Math.max(0, 1 - charge);

@@ -1,5 +1,5 @@
 import type { Cell } from "../circuit/cell";
-import { type Chemistry, restVoltsAt } from "./charge";
+import { type Chemistry, restVoltsAt, type Storing } from "./charge";
 
 /** A battery as it stands: what is printed on it, how full, how old, how warm. */
 export interface Battery {
@@ -18,12 +18,14 @@ export interface Battery {
   shortedCells: number;
   /** Resistance of a bad joint between cells, Ω. */
   jointOhms: number;
+  /** Of a capacitor, F. */
+  farads?: number;
   /** Factor on how steeply its volts climb as it is charged past what it takes at 14.4 V; left out: 1, as usual. */
   steepness?: number;
 }
 
 /** What a new battery of each chemistry has: ohm-amp-hours of internal resistance, acceptance at 14.4 V as a share of Ah. */
-const KIND: Record<Chemistry, { ohmAh: number; full: number; low: number; voltsFull: number; voltsLow: number }> = {
+const KIND: Record<Storing, { ohmAh: number; full: number; low: number; voltsFull: number; voltsLow: number }> = {
   flooded: { ohmAh: 0.2, full: 0.05, low: 0.6, voltsFull: 0.6, voltsLow: 0.45 },
   agm: { ohmAh: 0.18, full: 0.05, low: 0.7, voltsFull: 0.6, voltsLow: 0.45 },
   gel: { ohmAh: 0.24, full: 0.04, low: 0.5, voltsFull: 0.6, voltsLow: 0.45 },
@@ -47,6 +49,7 @@ const LEAD_CELLS = 6;
  * that meets the rated current at 14.4 V between full (a twentieth of Ah) and low.
  */
 export function cellOf(battery: Battery): Cell {
+  if (battery.chemistry === "capacitor") return capacitorCell(battery);
   const kind = KIND[battery.chemistry];
   const scale = battery.systemVolts / 12;
   const cells = battery.chemistry === "lithium-iron" ? 4 : LEAD_CELLS * scale;
@@ -69,6 +72,18 @@ export function cellOf(battery: Battery): Cell {
   };
 }
 
+/** A common electrolytic capacitor for machines without a battery, F; its series resistance, Ω; and what leaks through it, Ω. */
+const CAPACITOR = { farads: 0.022, ohms: 0.02, leakOhms: 5000 } as const;
+
+/** A capacitor is a cell without volts of its own, whose overpotential is all it holds. */
+function capacitorCell({ farads = CAPACITOR.farads, capacity }: Battery): Cell {
+  const { ohms, leakOhms } = CAPACITOR;
+  return { openVolts: 0, ohms, polarOhms: leakOhms, acceptAmps: LINEAR / leakOhms, acceptVolts: LINEAR, farads: farads * capacity };
+}
+
+/** Acceptance is exponential; over volts that are few against this it is a plain resistance. */
+const LINEAR = 1e4;
+
 /** Conductance as a tester shows it: percent of rated cranking amps, from the internal resistance and the charge. */
 export function conductancePercent(battery: Battery): number {
   const sound = cellOf({ ...battery, charge: 1, resistance: 1, capacity: 1, shortedCells: 0, jointOhms: 0 });
@@ -81,6 +96,6 @@ export function innerMilliohms(battery: Battery): number {
 }
 
 /** Internal resistance of a new full battery at 25 °C, mΩ. */
-export function newMilliohms(chemistry: Chemistry, ah: number, systemVolts: 6 | 12): number {
+export function newMilliohms(chemistry: Storing, ah: number, systemVolts: 6 | 12): number {
   return (1000 * KIND[chemistry].ohmAh * systemVolts) / 12 / ah;
 }

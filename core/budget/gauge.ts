@@ -1,5 +1,6 @@
 import { cellOf } from "../battery/model";
 import { steadyVolts } from "../circuit/cell";
+import { hasCapacitor } from "../machine/capacitor";
 import type { Sheet } from "../machine/sheet";
 import { healthyState } from "../machine/state";
 import { bandFor } from "../procedure/bands";
@@ -14,8 +15,8 @@ interface RoadGauge {
   chargesAtIdle: boolean;
   riding: { low?: number; high?: number };
   everythingOn: { low?: number; high?: number };
-  /** What a full battery shows with the loads as ridden on it and nothing charging: below it under way the battery pays for the ride. */
-  turnHome: number;
+  /** What a full battery shows with the loads as ridden on it and nothing charging: below it under way the battery pays for the ride. None without one. */
+  turnHome: number | undefined;
 }
 
 /** The figures follow from the sheet's bands, filled by the school, from its output curve, and from its battery in the circuit. */
@@ -26,12 +27,13 @@ export function roadGauge(sheet: Sheet, school: School, curve: readonly OutputPo
     return { ...(band.low === undefined ? {} : { low: band.low }), ...(band.high === undefined ? {} : { high: band.high }) };
   };
   const { loadAmps, battery } = healthyState(sheet);
-  const { high: _high, ...keyOn } = limits({ test: "battery.settled" });
+  const none = hasCapacitor(sheet);
+  const { high: _high, ...keyOn } = none ? {} : limits({ test: "battery.settled" });
   return {
     keyOn,
     chargesAtIdle: ampsAt(curve, sheet.idleRpm) >= loadAmps.normal,
     riding: limits({ test: "charge.volts", rpm: sheet.testRpm, loads: "normal" }),
     everythingOn: limits({ test: "charge.volts", rpm: sheet.testRpm, loads: "all" }),
-    turnHome: steadyVolts(cellOf({ ...battery, charge: 1 }), -loadAmps.normal),
+    turnHome: none ? undefined : steadyVolts(cellOf({ ...battery, charge: 1 }), -loadAmps.normal),
   };
 }

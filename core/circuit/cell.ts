@@ -11,6 +11,8 @@ export interface Cell {
   /** Acceptance on charge: amps = acceptAmps·(exp(η/acceptVolts) − 1). */
   acceptAmps: number;
   acceptVolts: number;
+  /** What the overpotential is stored in, F: a capacitor's own. Left out: a battery's, which only smooths. */
+  farads?: number;
 }
 
 /** The exponent stops growing here; beyond it the battery is boiling and the sum must stay finite. */
@@ -26,21 +28,22 @@ export function etaAt(cell: Cell, amps: number): number {
   return amps >= 0 ? cell.acceptVolts * Math.log1p(amps / cell.acceptAmps) : amps * cell.polarOhms;
 }
 
-/** Halvings in which a current is found among all that the ohmic resistance would let through. */
-const HALVINGS = 24;
-
-/** Steady current that volts at the posts drive into the plus post, A; none at or below its open-circuit volts: {@link steadyVolts}, inverted. */
-export function ampsInto(cell: Cell, volts: number): number {
-  let [low, high] = [0, Math.max(0, (volts - cell.openVolts) / cell.ohms)];
-  for (let round = 0; round < HALVINGS && high > 0; round++) {
-    const amps = 0.5 * (low + high);
-    if (steadyVolts(cell, amps) < volts) low = amps;
-    else high = amps;
-  }
-  return low;
-}
-
 /** Volts at the posts under a steady current into the plus post (negative: out of it). */
 export function steadyVolts(cell: Cell, amps: number): number {
   return cell.openVolts + cell.ohms * amps + etaAt(cell, amps);
 }
+
+/** Steady current that volts at the posts drive into the plus post, A: {@link steadyVolts} inverted by Newton's method; its slope is positive everywhere. */
+export function ampsInto(cell: Cell, volts: number): number {
+  if (volts <= cell.openVolts) return (volts - cell.openVolts) / (cell.ohms + cell.polarOhms);
+  let amps = 0;
+  for (let round = 0; round < NEWTON_ROUNDS; round++) {
+    const slope = cell.ohms + cell.acceptVolts / (amps + cell.acceptAmps);
+    const next = Math.max(0, amps - (steadyVolts(cell, amps) - volts) / slope);
+    if (Math.abs(next - amps) < 1e-12 + 1e-10 * next) return next;
+    amps = next;
+  }
+  return amps;
+}
+
+const NEWTON_ROUNDS = 60;

@@ -1,4 +1,4 @@
-import { type Cell, steadyVolts } from "./cell";
+import { ampsInto, type Cell } from "./cell";
 import { conduct, type Junction } from "./junction";
 import { inject, solve, stamp } from "./matrix";
 import { CLOSED_OHMS, type Element, elementsOf, type Netlist, type Node, nodeNumber, numberNodes, OPEN_OHMS, type Probe } from "./netlist";
@@ -73,23 +73,10 @@ function withLeak(junction: Junction, volts: number): { amps: number; siemens: n
   return { amps: amps + BLOCKED * volts, siemens: siemens + BLOCKED };
 }
 
-/** The battery's steady curve inverted by Newton's method; its slope is positive everywhere. */
+/** The battery's steady curve inverted, and its slope. */
 function battery(cell: Cell, volts: number): { amps: number; siemens: number } {
-  if (volts <= cell.openVolts) {
-    const siemens = 1 / (cell.ohms + cell.polarOhms);
-    return { amps: (volts - cell.openVolts) * siemens, siemens };
-  }
-  let amps = 0;
-  for (let round = 0; round < 60; round++) {
-    const slope = cell.ohms + cell.acceptVolts / (amps + cell.acceptAmps);
-    const next = Math.max(0, amps - (steadyVolts(cell, amps) - volts) / slope);
-    if (Math.abs(next - amps) < 1e-12 + 1e-10 * next) {
-      amps = next;
-      break;
-    }
-    amps = next;
-  }
-  return { amps, siemens: 1 / (cell.ohms + cell.acceptVolts / (amps + cell.acceptAmps)) };
+  const amps = ampsInto(cell, volts);
+  return { amps, siemens: 1 / (cell.ohms + (amps > 0 ? cell.acceptVolts / (amps + cell.acceptAmps) : cell.polarOhms)) };
 }
 
 /** Finds the operating point. @throws {NoOperatingPoint} when there is none to be found */

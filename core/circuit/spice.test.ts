@@ -79,8 +79,11 @@ describe("stock ngspice", () => {
     expect(Math.abs(ours - theirs)).toBeLessThan(Math.max(0.0005 * Math.abs(theirs), 2e-6));
   });
 
-  test("runs a machine that cannot quite charge to the volts that we find", () => {
-    const netlist = circuit(RUN);
+  test.each([
+    ["that cannot quite charge", sheet],
+    ["with a capacitor in its battery's place", { ...sheet, battery: { chemistry: "capacitor" as const } }],
+  ])("runs a machine %s to the volts that we find", (_what, machine) => {
+    const netlist = circuitOf(stateOf(machine, conditionOf(), true), RUN);
     const ours = steady(netlist, { probes: [{ volts: ["battery+", "battery-"] }], judge: ["battery+", "battery-"] }).mean[0] as number;
     const text = spiceOf(netlist, { ...options, volts: [["battery+", "battery-"]], amps: [] }).replace(
       /^\.end$/m,

@@ -186,7 +186,7 @@ function controlLines(id: string, a: string, b: string, { law, setVolts }: Eleme
 function batteryLines(id: string, carries: string, a: string, b: string, cell: Cell, startVolts: number): Line[] {
   return [
     { carries, text: `R${id} ${a} ${id}_1 ${number(cell.ohms)}` },
-    { text: `C${id} ${id}_1 ${id}_2 ${SETTLED_FARADS} IC=${startVolts}` },
+    { text: `C${id} ${id}_1 ${id}_2 ${cell.farads ?? SETTLED_FARADS} IC=${startVolts}` },
     {
       text: `B${id} ${id}_1 ${id}_2 I=v(${id}_1,${id}_2) > 0 ? ${number(cell.acceptAmps)}*(exp(min(40,v(${id}_1,${id}_2)/${number(cell.acceptVolts)}))-1) : v(${id}_1,${id}_2)/${number(cell.polarOhms)}`,
     },

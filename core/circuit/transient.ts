@@ -401,7 +401,7 @@ export class Transient {
       // Implicit in the battery's own curve, which is far steeper than the step is short.
       const accepts = acceptAmps(cell, eta);
       const slope = eta >= 0 ? (accepts + cell.acceptAmps) / cell.acceptVolts : 1 / cell.polarOhms;
-      const share = seconds / this.farads;
+      const share = seconds / (cell.farads ?? this.farads);
       this.#eta[k] = eta + (share * (into - accepts)) / (1 + share * slope);
     }
   }

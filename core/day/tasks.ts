@@ -38,7 +38,7 @@ export function tasksOf(standing: Standing, prices: Prices): Task[] {
     tasks.push({
       kind: "hands",
       minutes: Math.round(parts.reduce((sum, part) => sum + prices.parts[part].minutes, 0)) + PROOF_MINUTES,
-      title: `${advice.settled ? "Mend" : "Likely mend"}: ${parts.map((part) => partNamesOf(sheet.family)[part].toLowerCase()).join(", ")}`,
+      title: `${advice.settled ? "Mend" : "Likely mend"}: ${parts.map((part) => partNamesOf(sheet)[part].toLowerCase()).join(", ")}`,
     });
   else if (repaired || advice.settled) tasks.push({ kind: "hands", minutes: PROOF_MINUTES, title: repaired ? "Prove and close" : "Close it" });
   return tasks;

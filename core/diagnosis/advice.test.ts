@@ -11,6 +11,7 @@ import { ASSUMED_METER } from "../meter/meter";
 import { simulateStep } from "../procedure/simulate";
 import { type Reading, type Step, stepKey } from "../procedure/step";
 import { type Advice, advise, type JobFacts } from "./advice";
+import type { Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, lossOf } from "./planning/prices";
 import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { weighedSteps } from "./population/look";
@@ -109,6 +110,13 @@ describe("the next reading", () => {
       expect(reasonFor(one, SHUNT)).toMatch(/^[A-Z].*min.*\.$/);
       expect(turnWords(one, SHUNT) ?? "x would turn it to y.").toMatch(/would turn it to/);
     }
+  });
+
+  test("is said to turn the verdict at volts that can be: none below nothing", () => {
+    const [first] = advise(population, facts()).next;
+    const volts = { ...(first as Suggestion), step: { test: "charge.volts", rpm: 5000, loads: "normal" } as const };
+    const turns = { to: "regulator", at: -2.4, open: false, word: -1, probability: 0.4 };
+    expect(turnWords({ ...volts, turns }, SHUNT)).toMatch(/ at about 0\.00 V would turn it to regulator\/rectifier\.$/);
   });
 
   test("is never one that was read or skipped", () => {
@@ -322,11 +330,11 @@ describe("words", () => {
     ["", "Nothing failed"],
     ["charge", "Battery, only flat: charge it"],
     ["regulator+stator", "Regulator/rectifier and stator"],
-  ])("the set “%s” is “%s”", (set, says) => expect(setName(set, "three-phase-shunt")).toBe(says));
+  ])("the set “%s” is “%s”", (set, says) => expect(setName(set, { family: "three-phase-shunt" })).toBe(says));
 
   test("parts go by the name that the trade gives them on such a machine", () => {
-    expect(setName("rotor+stator", "dc-generator")).toBe("Armature and field");
-    expect(setName("stator", "field-excited")).toBe("Stator");
+    expect(setName("rotor+stator", { family: "dc-generator" })).toBe("Armature and field");
+    expect(setName("stator", { family: "field-excited" })).toBe("Stator");
   });
 
   test.each<[FaultId, [number, number, number], string | undefined]>([

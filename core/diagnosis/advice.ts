@@ -1,3 +1,4 @@
+import { hasCapacitor } from "../machine/capacitor";
 import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import type { Loose } from "../machine/loose";
@@ -79,6 +80,8 @@ type AdviceStatus = "found" | "narrowed" | "healthy" | "contradiction" | "not-en
 export interface Advice {
   /** The machine's family: it says what its parts are called. */
   family: string;
+  /** Where a capacitor stands in its battery's place. */
+  battery?: { chemistry: "capacitor" };
   /** Only this part of it is here. */
   loose?: Loose;
   status: AdviceStatus;
@@ -222,6 +225,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     settled,
     disproven,
     family: population.sheet.family,
+    ...(hasCapacitor(population.sheet) ? { battery: { chemistry: "capacitor" as const } } : {}),
     ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
     repaired: facts.mended.length > 0,
     next:

@@ -128,6 +128,12 @@ export const DEFECTS: Record<FaultId, Defect> = {
       state.battery.ah *= severity;
     },
   },
+  "battery.capacitor-dry": {
+    severity: fraction("what is left of it", 0.02, 0.005, 0.3),
+    apply: (state, { severity }) => {
+      state.battery.capacity *= severity;
+    },
+  },
   "battery.charger-on": {
     severity: { what: "volts at its clips, on 12 V", unit: "V", low: 12.6, high: 16, typical: 14.4 },
     apply: (state, { severity }) => {

@@ -1,6 +1,7 @@
 import { familyOf } from "./families/registry";
 import { type FaultId, faultOf } from "./faults";
 import type { Part } from "./part";
+import type { Sheet } from "./sheet";
 
 /** What customers bring without its machine. */
 export const LOOSE = { battery: "Battery", stator: "Stator", regulator: "Regulator/rectifier", generator: "Generator" } as const;
@@ -25,9 +26,10 @@ export function failsLoose(fault: FaultId, loose: Loose): boolean {
   return PARTS_OF[loose].includes(faultOf(fault).part) && !OF_BOTH.includes(fault);
 }
 
-/** Why a family has no such loose part to test; undefined where it has. */
-export function looseProblem(loose: Loose, family: string): string | undefined {
+/** Why a machine has no such loose part to test; undefined where it has. */
+export function looseProblem(loose: Loose, { family, battery }: Pick<Sheet, "family" | "battery">): string | undefined {
   const { title, field, unit } = familyOf(family);
+  if (loose === "battery" && battery.chemistry === "capacitor") return "it has none: a capacitor stands in its battery's place";
   if (loose === "stator" && field) return `on a machine of the family “${title}” the whole generator is tested; give generator`;
   if (loose === "generator" && !field) return `a machine of the family “${title}” has magnets in its flywheel; give stator`;
   if (loose === "regulator" && unit?.inLead) return `a machine of the family “${title}” has none: what rectifies is built into a lead of its stator`;

@@ -1,3 +1,4 @@
+import { failsWithCapacitor, hasCapacitor } from "./capacitor";
 import { DEFECTS, type SetFault } from "./defects";
 import { endsOf, HALVES, leadsOf } from "./families/family";
 import { familyOf } from "./families/registry";
@@ -57,6 +58,8 @@ export function fromNearestWire(set: SetFault, sheet: Sheet): SetFault {
 export function unfitReason(fault: FaultId, sheet: Sheet): string | undefined {
   const { lacks, title } = familyOf(sheet.family);
   if (sheet.loose && !failsLoose(fault, sheet.loose)) return "only a part of the machine is here, and that cannot fail so";
+  if (hasCapacitor(sheet) ? !failsWithCapacitor(fault) : fault === "battery.capacitor-dry")
+    return hasCapacitor(sheet) ? "a capacitor stands in its battery's place" : "it has a battery, not a capacitor";
   const nowhere = DEFECTS[fault].at !== undefined && placesOf(fault, sheet).length === 0;
   if (nowhere || lacks.includes(fault)) return `a machine of the family “${title}” has nothing that fails so`;
   return DEFECTS[fault].unfit?.(sheet);

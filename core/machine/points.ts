@@ -1,3 +1,4 @@
+import { hasCapacitor } from "./capacitor";
 import { familyOf, isMirrored } from "./families/registry";
 import type { Sheet } from "./sheet";
 
@@ -23,10 +24,11 @@ export type Point =
   | "starter+";
 
 /** Says where a point is, in the words of the probe card. */
-export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth" | "loose">): string {
+export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "unitGround" | "earth" | "loose" | "battery">): string {
   const [kind, id = "", end] = point.split(":");
   // Points carry the names of a negative-earth machine.
   const [live, earthed] = isMirrored(sheet) ? ["minus", "plus"] : ["plus", "minus"];
+  const stored = hasCapacitor(sheet) ? "capacitor" : "battery";
   const leg = sheet.legs.find((one) => one.id === id);
   const pin = leg && leg.pin !== leg.id ? `pin ${leg.pin} (leg ${leg.id})` : `pin ${id}`;
   switch (kind) {
@@ -55,11 +57,11 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
     case "engine":
       return sheet.loose ? "bare metal of its core or housing" : "a clean engine bolt";
     case "battery+":
-      return `battery ${live} terminal`;
+      return `${stored} ${live} terminal`;
     case "post+":
       return `the ${live} post's own lead`;
     case "battery-":
-      return `battery ${earthed} terminal`;
+      return `${stored} ${earthed} terminal`;
     case "cable-":
       return `the loose ${earthed === "plus" ? "positive" : "negative"} cable`;
     default:
@@ -68,7 +70,7 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
 }
 
 /** Every point of a machine, in the order in which they lie along the loom. */
-export function pointsAlong(sheet: Pick<Sheet, "family" | "legs" | "fuses">): Point[] {
+export function pointsAlong(sheet: Pick<Sheet, "family" | "legs" | "fuses" | "battery">): Point[] {
   const each = (kind: "leg" | "harness" | "cable" | "unitLeg") => sheet.legs.map((leg): Point => `${kind}:${leg.id}`);
   const fuses = sheet.fuses.flatMap((fuse): Point[] => [`fuse:${fuse.id}:out`, `fuse:${fuse.id}:in`]);
   return [
@@ -87,6 +89,7 @@ export function pointsAlong(sheet: Pick<Sheet, "family" | "legs" | "fuses">): Po
     "post+",
     "battery-",
     "cable-",
-    "starter+",
+    // What runs on a capacitor is kicked into life.
+    ...(hasCapacitor(sheet) ? [] : (["starter+"] as const)),
   ];
 }

@@ -1,5 +1,7 @@
 import { z } from "zod";
+import { CHEMISTRIES, type Chemistry } from "../battery/charge";
 import { PLACE_IDS } from "./access";
+import { capacitorProblem } from "./capacitor";
 import { FAMILY_IDS, familyOf } from "./families/registry";
 import { ISOLATORS } from "./isolator";
 import { KIND_IDS } from "./kind";
@@ -130,10 +132,12 @@ export const sheetSchema = z
       )
       .min(1, "needs the fuse between the unit and the battery"),
     battery: z.strictObject({
-      chemistry: z.enum(["flooded", "agm", "gel", "lithium-iron"], { error: "must be flooded, agm, gel or lithium-iron" }),
+      chemistry: z.enum(CHEMISTRIES, { error: `must be one of ${CHEMISTRIES.join(", ")}` }),
       /** Absent where nobody has read the label. */
       ah: finite(1, 300, "Ah").optional(),
       cca: finite(20, 2000, "A").optional(),
+      /** Of a capacitor. */
+      microfarads: finite(1000, 500_000, "µF").optional(),
     }),
     idleRpm: finite(300, 4000, "rpm"),
     testRpm: finite(500, 15_000, "rpm"),
@@ -143,7 +147,7 @@ export const sheetSchema = z
     bands: z.array(sheetBandSchema).max(80, "may hold 80 bands at most"),
     source: text(120).optional(),
   })
-  .superRefine(({ legs, family, wakes, tach }, context) => {
+  .superRefine(({ legs, family, wakes, tach, battery }, context) => {
     // Asked even where one of the two is none: that is said of the field itself.
     const wrong = Array.isArray(legs) && FAMILY_IDS.includes(family) ? legsProblem(legs, family) : undefined;
     if (wrong) context.addIssue({ code: "custom", message: wrong, path: ["legs"] });
@@ -165,6 +169,8 @@ export const sheetSchema = z
         message: `a machine of the family “${familyOf(family).title}” charges from the first turn`,
         path: ["wakes", "aboveRpm"],
       });
+    const unfit = battery && FAMILY_IDS.includes(family) ? batteryProblem(battery, family) : undefined;
+    if (unfit) context.addIssue({ code: "custom", ...unfit });
   })
   .refine((sheet) => sheet.idleRpm < sheet.testRpm, { error: "must be below the test rpm", path: ["idleRpm"] });
 
@@ -173,6 +179,21 @@ function pulses(lead: string, { family, legs }: { family: string; legs: readonly
   return familyOf(family)
     .acPairs(legs.map(({ id }) => id))
     .some((pair) => pair.split("-").includes(lead));
+}
+
+/** What of a battery's figures is none of its own, or does not go with the family. */
+function batteryProblem(
+  battery: { chemistry: Chemistry; ah?: number | undefined; cca?: number | undefined; microfarads?: number | undefined },
+  family: string,
+) {
+  const { chemistry, ah, cca, microfarads } = battery;
+  if (chemistry !== "capacitor")
+    return microfarads === undefined ? undefined : { message: "is a figure of capacitors; a battery has none", path: ["battery", "microfarads"] };
+  const message = capacitorProblem(family);
+  if (message) return { message, path: ["battery", "chemistry"] };
+  if (ah !== undefined || cca !== undefined)
+    return { message: "is a figure of batteries; a capacitor has microfarads", path: ["battery", ah === undefined ? "cca" : "ah"] };
+  return undefined;
 }
 
 /** What is wrong with a machine's legs, beside there being none. */
@@ -187,7 +208,6 @@ function legsProblem(legs: readonly { id: string }[], family: string): string | 
 
 export type Sheet = z.infer<typeof sheetSchema>;
 export type SheetBand = z.infer<typeof sheetBandSchema>;
-export type Chemistry = Sheet["battery"]["chemistry"];
 
 /** A problem with one field of a document: the path to it and what is allowed. */
 export interface FieldProblem {

@@ -158,6 +158,7 @@ export function healthyState(sheet: Sheet): MachineState {
     fuseOhms: Object.fromEntries(sheet.fuses.map((fuse) => [fuse.id, 0.06 / fuse.amps])),
     battery: {
       chemistry: sheet.battery.chemistry,
+      ...(sheet.battery.microfarads ? { farads: 1e-6 * sheet.battery.microfarads } : {}),
       systemVolts: sheet.systemVolts,
       ah,
       charge: 0.95,

@@ -10,6 +10,8 @@ interface Seen {
   unitGround?: Sheet["unitGround"] | undefined;
   /** Which post of the battery is joined to the engine. */
   earth?: Sheet["earth"] | undefined;
+  /** What stands in its battery's place. */
+  stores?: "capacitor" | undefined;
 }
 
 /**
@@ -21,7 +23,7 @@ export function unlistedSheet(
   family: string,
   systemVolts: 6 | 12,
   kind?: Kind,
-  { legs = "yellow", unitGround = "wire", earth = "negative" }: Seen = {},
+  { legs = "yellow", unitGround = "wire", earth = "negative", stores }: Seen = {},
 ): Sheet {
   const { idleRpm, testRpm } = rangesOf(kind);
   const { terminals, gentleRpm = testRpm } = familyOf(family);
@@ -41,7 +43,7 @@ export function unlistedSheet(
     unitGround,
     sense: "unknown",
     fuses: [{ id: "main", amps: 30, feeds: "battery and charge line" }],
-    battery: { chemistry: "flooded" },
+    battery: { chemistry: stores ?? "flooded" },
     idleRpm,
     testRpm: Math.min(testRpm, gentleRpm),
     bands: [],

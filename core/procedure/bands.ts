@@ -113,7 +113,7 @@ const OF_RATING = { battery: 0.7, starter: 0.6 } as const;
 
 /** Bands that follow from the battery's own label: what testers show of it, and what its starter takes. None where nobody has read it. */
 function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefined }, sheet: Sheet, school: School): Band | undefined {
-  const { cca, ah } = sheet.battery;
+  const { cca, ah, chemistry } = sheet.battery;
   // A tester that speaks in amps or milliohms is held to the same share as one that speaks in percent.
   const left = (school.bands.find(({ test: id }) => id === "battery.conductance")?.low ?? 100 * OF_RATING.battery) / 100;
   const between = (limit: { low: number } | { high: number }, says: string): Band => ({
@@ -127,9 +127,9 @@ function ratedBand({ test, rating = "sae" }: Step & { rating?: Rating | undefine
       { low: Math.round((left * cca) / saeAmps(1, rating)) },
       `${Math.round(100 * left)} % of the label's ${cca} A${rating === "sae" ? "" : `, told in ${RATINGS[rating]}`}`,
     );
-  if (test === "battery.innerOhms" && ah !== undefined)
+  if (test === "battery.innerOhms" && ah !== undefined && chemistry !== "capacitor")
     return between(
-      { high: round2(newMilliohms(sheet.battery.chemistry, ah, sheet.systemVolts) / left) },
+      { high: round2(newMilliohms(chemistry, ah, sheet.systemVolts) / left) },
       `what such a battery has when new, at ${Math.round(100 * left)} % of its rating`,
     );
   if (test === "starter.amps" && cca !== undefined) return between({ high: Math.round(OF_RATING.starter * cca) }, `no more than 60 % of the label's ${cca} A`);

@@ -74,8 +74,9 @@ describe("every test that the case file promises", () => {
     for (const { sheet, step } of taken) expect([step, bandFor(step, sheet, school) !== undefined]).toEqual([step, true]);
   });
 
-  test("is weighed, but for those that are plainly marked as noted only", () => {
-    expect(CATALOGUE.map(({ id }) => id).filter((id) => !isWeighed(id))).toEqual(expect.arrayContaining([...NOTED]));
-    expect(CATALOGUE.filter(({ id }) => !isWeighed(id))).toHaveLength(NOTED.length);
+  test("is weighed where there is a battery, but for those that are plainly marked as noted only", () => {
+    const battery = { battery: { chemistry: "agm" as const } };
+    expect(CATALOGUE.map(({ id }) => id).filter((id) => !isWeighed(id, battery))).toEqual(expect.arrayContaining([...NOTED]));
+    expect(CATALOGUE.filter(({ id }) => !isWeighed(id, battery))).toHaveLength(NOTED.length);
   });
 });

@@ -3,7 +3,7 @@ import { formatQuantity } from "../units";
 import { testOf } from "./catalogue";
 import { PLAIN_CAUSES, triage } from "./complaints";
 import { isBad, type JudgedReading } from "./judge";
-import { answers, type Step, stepTitle } from "./step";
+import { answers, isTaken, type Step, stepTitle } from "./step";
 
 /** One control reading: the step, and what it came to. */
 interface Control {
@@ -30,7 +30,7 @@ export interface Controls {
 
 /**
  * The three readings that turn a plain cause from a guess into an end: full at rest, holding under the starter, charging with all it
- * has to feed. Undefined for a job that named no plain cause, or whose complaint speaks of more, and for a part by itself.
+ * has to feed; without a battery the last alone. Undefined for a job that named no plain cause, or whose complaint speaks of more, and for a part by itself.
  * @param complaint what was said and which causes were named, by id
  * @param judged readings of the machine as it stands now
  */
@@ -41,7 +41,8 @@ export function controlsOf(sheet: Sheet, complaint: readonly string[], judged: r
     [{ test: "battery.crank" }, "battery and starter under load"],
     [{ test: "charge.volts", rpm: sheet.testRpm, loads: "all" }, "rotor, stator, regulator and their wiring"],
   ];
-  const controls = steps.map(([step, rulesOut]): Control => ({ step, reading: judged.findLast(({ reading }) => answers(reading, step)), rulesOut }));
+  const taken = steps.filter(([{ test }]) => isTaken(testOf(test), sheet));
+  const controls = taken.map(([step, rulesOut]): Control => ({ step, reading: judged.findLast(({ reading }) => answers(reading, step)), rulesOut }));
   const bad = controls.filter(({ reading }) => reading && isBad(reading.judged));
   const isFlat = ({ step, reading }: Control): boolean => step.test === "battery.rest" && !reading?.reading.charged;
   const good = controls.filter(({ reading }) => reading && !isBad(reading.judged));

@@ -190,7 +190,9 @@ export function ratedShare(
 ): number | undefined {
   if (!isNumber(value)) return undefined;
   if (test === "battery.crankingAmps" && battery.cca !== undefined) return (100 * saeAmps(value, rating)) / battery.cca;
-  if (test === "battery.innerOhms" && battery.ah !== undefined && value > 0) return (100 * newMilliohms(battery.chemistry, battery.ah, systemVolts)) / value;
+  const { chemistry, ah } = battery;
+  if (test === "battery.innerOhms" && ah !== undefined && chemistry !== "capacitor" && value > 0)
+    return (100 * newMilliohms(chemistry, ah, systemVolts)) / value;
   return undefined;
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { sheetOf } from "../../tests/support/population";
+import type { Chemistry } from "../battery/charge";
 import { looseProblem } from "../machine/loose";
 import type { Sheet } from "../machine/sheet";
 import { CATALOGUE } from "./catalogue";
@@ -34,10 +35,12 @@ describe("a part without its machine", () => {
   });
 
   test("what a family does not have by itself is refused with what it has", () => {
-    expect(looseProblem("generator", "three-phase-shunt")).toMatch(/magnets in its flywheel; give stator$/);
-    expect(looseProblem("stator", "dc-generator")).toMatch(/give generator$/);
-    expect(looseProblem("regulator", "dual-output-unregulated")).toMatch(/built into a lead/);
-    expect(looseProblem("battery", "dual-output-unregulated")).toBeUndefined();
+    const on = (family: string, chemistry: Chemistry = "agm") => ({ family, battery: { chemistry } });
+    expect(looseProblem("generator", on("three-phase-shunt"))).toMatch(/magnets in its flywheel; give stator$/);
+    expect(looseProblem("stator", on("dc-generator"))).toMatch(/give generator$/);
+    expect(looseProblem("regulator", on("dual-output-unregulated"))).toMatch(/built into a lead/);
+    expect(looseProblem("battery", on("dual-output-unregulated"))).toBeUndefined();
+    expect(looseProblem("battery", on("single-phase-two-wire", "capacitor"))).toMatch(/a capacitor stands in its battery's place/);
   });
 
   test("lies on the bench: nothing is opened, parted or started, and only what can hurt there is said", () => {

@@ -1,3 +1,4 @@
+import { hasCapacitor } from "../machine/capacitor";
 import type { Sheet } from "../machine/sheet";
 import { CATALOGUE, GROUPS, type GroupId, type Test, type TestId, testOf } from "./catalogue";
 import type { Judged, JudgedReading } from "./judge";
@@ -94,8 +95,8 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
     }
     return { group, title: GROUPS[group], lines, minutesLeft, more };
   });
-  // Of a part by itself most stages have nothing at all.
-  return sheet.loose ? stages.filter(({ lines, more }) => lines.length + more.length > 0) : stages;
+  // Of a part by itself most stages have nothing at all, and a machine without a battery has none to prove.
+  return sheet.loose || hasCapacitor(sheet) ? stages.filter(({ lines, more }) => lines.length + more.length > 0) : stages;
 }
 
 /** True for a run that a job takes only when it is asked for. */
@@ -126,7 +127,8 @@ export function nextStep(stages: readonly Stage[]): Step | undefined {
  */
 export function proofSteps(sheet: Sheet, judged: readonly JudgedReading[], fault: string | undefined): Step[] {
   const steps = stepsOf(testOf("charge.volts"), sheet).filter(({ loads }) => loads !== "off");
-  if (fault?.startsWith("battery.") || fault?.startsWith("starter.")) steps.unshift({ test: "battery.rest" }, { test: "battery.crank" });
+  if (fault === "battery.capacitor-dry") steps.push(...stepsOf(testOf("charge.ripple"), sheet));
+  else if (fault?.startsWith("battery.") || fault?.startsWith("starter.")) steps.unshift({ test: "battery.rest" }, { test: "battery.crank" });
   if (fault === "loads.parasitic" || fault === "regulator.diode-leaky") steps.push({ test: "drain.current" });
   if (fault?.startsWith("stator.") || fault?.startsWith("rotor.")) {
     steps.push(...stepsOf(testOf("stator.acVolts"), sheet).filter((step) => step.rpm !== "idle"));

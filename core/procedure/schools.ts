@@ -1,5 +1,5 @@
+import type { Chemistry } from "../battery/charge";
 import type { FamilyBand } from "../machine/families/family";
-import type { Chemistry } from "../machine/sheet";
 import type { GroupId, TestId } from "./catalogue";
 import { parseSchoolName, withRows } from "./schoolRows";
 

@@ -204,6 +204,7 @@ describe("what faults look like follows from the circuit", () => {
     const worst =
       fault === "battery.discharged" ||
       fault === "battery.undersized" ||
+      fault === "battery.capacitor-dry" ||
       fault === "regulator.diode-leaky" ||
       fault === "stator.windings-bridged" ||
       fault.endsWith("field-grounded")

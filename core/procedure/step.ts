@@ -1,4 +1,5 @@
 import type { Rating } from "../battery/ratings";
+import { hasCapacitor } from "../machine/capacitor";
 import { directionsOf, fieldWires, leadsOf } from "../machine/families/family";
 import { familyOf, isBelted, isMirrored } from "../machine/families/registry";
 import type { Part } from "../machine/part";
@@ -117,9 +118,13 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 /** What of a sheet says which tests can be taken. */
 export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose" | "battery" | "tach">;
 
+/** What is read of a battery, of what it feeds at rest, and of what it is charged with. */
+const OF_BATTERIES = /^(battery|starter|drain)\.|^charge\.current$|^inspect\.fluid$|^regulator\.feed/;
+
 /** Whether a test can be taken on this machine at all. */
 export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes): boolean {
   if (sheet.loose && !isOfLoose({ id }, sheet.loose)) return false;
+  if (hasCapacitor(sheet) && OF_BATTERIES.test(id)) return false;
   const { untested, field, turning, unit } = familyOf(sheet.family);
   const has = {
     field: field !== undefined,

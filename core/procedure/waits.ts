@@ -47,13 +47,16 @@ interface ChargePlan {
  * a battery takes ever less, then the school's rest.
  * @param restVolts its latest rest volts; without them it is taken for empty
  * @param amps what the charger gives
+ * @throws {RangeError} for a capacitor, which nobody puts on a charger
  */
 export function chargePlan(sheet: Sheet, restVolts: number | undefined, restHours: number, amps: number): ChargePlan {
   const { battery, systemVolts } = sheet;
+  const { chemistry } = battery;
+  if (chemistry === "capacitor") throw new RangeError("A capacitor is not put on a charger.");
   const { ah } = healthyState(sheet).battery;
-  const bears = CHARGER[battery.chemistry];
-  const charge = restVolts === undefined ? undefined : chargeFromRest(restVolts, battery.chemistry, systemVolts);
-  const hours = hoursToCharge(battery.chemistry, ah, charge ?? 0, amps);
+  const bears = CHARGER[chemistry];
+  const charge = restVolts === undefined ? undefined : chargeFromRest(restVolts, chemistry, systemVolts);
+  const hours = hoursToCharge(chemistry, ah, charge ?? 0, amps);
   return {
     charge,
     slowAmps: bears.slow * ah,

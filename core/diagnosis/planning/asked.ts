@@ -1,7 +1,7 @@
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
-import { type Reading, type Step, stepKey } from "../../procedure/step";
+import { isTaken, type Reading, type Step, stepKey } from "../../procedure/step";
 import { remediesOf } from "../population/hypotheses";
 import { type Look, lookOf, mindsCharge } from "../population/look";
 import type { Population } from "../population/population";
@@ -119,17 +119,18 @@ const PROOF: readonly { test: TestId; rpm?: "idle" | "test"; loads?: Step["loads
   { test: "charge.volts", rpm: "idle", loads: "normal" },
   { test: "charge.volts", rpm: "test", loads: "all" },
 ];
-const PROOF_READINGS = 3;
 
 /** The proof readings still owed after a repair, as suggestions. */
-export function proofLeft({ readings, mended }: { readings: readonly Reading[]; mended: readonly Part[] }, bench: Bench, { testRpm }: Sheet): Suggestion[] {
+export function proofLeft({ readings, mended }: { readings: readonly Reading[]; mended: readonly Part[] }, bench: Bench, sheet: Sheet): Suggestion[] {
   if (mended.length === 0) return [];
   const taken = readings.filter((reading) => isSince(reading, mended)).length;
-  if (taken >= PROOF_READINGS) return [];
-  const looks = PROOF.map(({ test, rpm, loads }) =>
+  const proof = PROOF.filter(({ test }) => isTaken(testOf(test), sheet));
+  const { testRpm } = sheet;
+  if (taken >= proof.length) return [];
+  const looks = proof.map(({ test, rpm, loads }) =>
     lookOf({ test, ...(rpm ? { rpm: rpm === "idle" ? "idle" : testRpm } : {}), ...(loads ? { loads } : {}) }, { mended }),
   );
-  return inOrder(looks.filter(({ key }) => !bench.done.has(key)).slice(0, PROOF_READINGS - taken), bench);
+  return inOrder(looks.filter(({ key }) => !bench.done.has(key)).slice(0, proof.length - taken), bench);
 }
 
 /** True for a reading of the machine as it stands now: taken with the same parts mended. */

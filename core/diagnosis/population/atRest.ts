@@ -47,6 +47,7 @@ export class AtRest {
       steepness: Math.exp(z.steepness ?? 0),
     };
     const cell = cellOf(moved);
+    if (cell.farads !== undefined) return cell;
     const left = { ...cell, openVolts: cell.openVolts + (z.openVolts ?? 0) * (battery.systemVolts / 12) };
     this.#cells.set(z, left);
     return left;

@@ -1,3 +1,4 @@
+import { hasCapacitor } from "../../machine/capacitor";
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import { drainLimitOf } from "../../machine/printed";
@@ -94,8 +95,8 @@ function openIn(sheet: Sheet) {
     otherOhms: lacksOther("stator.resistance"),
     amps: sheet.ratedAmps === undefined,
     loads: sheet.loadAmps === undefined,
-    ah: sheet.battery.ah === undefined,
-    cca: sheet.battery.cca === undefined,
+    ah: sheet.battery.ah === undefined && !hasCapacitor(sheet),
+    cca: sheet.battery.cca === undefined && !hasCapacitor(sheet),
     setVolts: lacks("charge.volts"),
     draw: drainLimitOf(sheet) === undefined,
   };

@@ -1,4 +1,5 @@
 import { saeAmps } from "../../battery/ratings";
+import { hasCapacitor } from "../../machine/capacitor";
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
@@ -76,9 +77,12 @@ const WEIGHED: readonly TestId[] = [
   "swap.unit",
 ];
 
-/** Whether the odds weigh a test; the others are judged and noted. */
-export function isWeighed(test: TestId): boolean {
-  return WEIGHED.includes(test);
+/**
+ * Whether the odds weigh a test on a machine; the others are judged and noted. What ripple a battery leaves nobody knows beforehand; a
+ * capacitor is there for nothing else.
+ */
+export function isWeighed(test: TestId, sheet: Pick<Sheet, "battery">): boolean {
+  return WEIGHED.includes(test) || (test === "charge.ripple" && hasCapacitor(sheet));
 }
 
 /** Read of a battery by itself once more after a full charge. */
@@ -131,7 +135,7 @@ export const visitOf = ({ step, hot, charged }: Look): string => [step.test, ste
  * @returns undefined for readings the engine does not weigh; `factor` multiplies the value
  */
 export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; factor: number } | undefined {
-  if (!isWeighed(reading.test) || isUncharted(reading, sheet)) return undefined;
+  if (!isWeighed(reading.test, sheet) || isUncharted(reading, sheet)) return undefined;
   // Taken after a repair that nobody can name, it speaks of another machine than the one that came in.
   if (reading.afterRepair && reading.mended === undefined) return undefined;
   const test = testOf(reading.test);
@@ -182,7 +186,7 @@ function pairAs(at: string, sheet: Sheet): string {
 
 /** Every step of a machine that can be recommended. */
 export function weighedSteps(sheet: Sheet): Step[] {
-  return CATALOGUE.filter((test) => isWeighed(test.id) && test.id !== WEAKEST_CELL.test)
+  return CATALOGUE.filter((test) => isWeighed(test.id, sheet) && test.id !== WEAKEST_CELL.test)
     .flatMap((test) => stepsOf(test, sheet))
     .filter((step) => !isUncharted(step, sheet));
 }

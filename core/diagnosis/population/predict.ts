@@ -72,6 +72,9 @@ const openLine: Seen = { at: 0, open: OPEN.sure };
 /** Volts where the probe was: on the post's own lead where that was said, else on the cable's lug. */
 const touching = ({ touched }: Look, { volts, post }: { volts: number; post: number }): number => (touched === "post" ? volts + post : volts);
 
+/** V AC at a sound capacitor, and the power of what is left of one with which that grows: sums of machines from the circuit, between 0.5 and 1.1. */
+const RIPPLE = { sound: 0.14, grows: 0.7 } as const;
+
 /** Predicts a look on a subject, its nuisances moved by `z`. */
 export function predict(subject: Subject, look: Look, z: Offsets): Seen {
   const { test, at } = look.step;
@@ -116,6 +119,10 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       if (test === "charge.current") return figure(run.into + (z.clamp ?? 0));
       const ground = run.out * subject.homeOhms(z);
       return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));
+    }
+    case "charge.ripple": {
+      const { volts } = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
+      return figure(onScale(test, Math.min(volts / 2, RIPPLE.sound * state.battery.capacity ** -RIPPLE.grows)));
     }
     case "stator.resistance": {
       const seen = charted(subject, look.step, "windings");

@@ -26,6 +26,7 @@ export const RATES: Record<FaultId, Rate> = {
   "battery.shorted-cell": { rate: 4, severity: [0.5, 1.3], fill: "usual" },
   "battery.open-joint": { rate: 1.5, severity: [0.08, 30, "log"], fill: "usual" },
   "battery.charger-on": { rate: 0.4, severity: [12.9, 15.5], fill: "usual" },
+  "battery.capacitor-dry": { rate: 8, severity: [0.005, 0.1, "log"], fill: "full" },
   "battery.undersized": { rate: 0.5, severity: [0.35, 0.7], fill: "usual" },
   "rotor.weak": { rate: 3, severity: [0.2, 0.7], fill: "low" },
   "rotor.magnet-shed": { rate: 0.3, severity: [1, 4], fill: "usual" },
@@ -163,6 +164,7 @@ export const COMPLAINT_ODDS: Record<string, { factor: number; faults: readonly (
     { factor: 0.3, faults: ["stator.winding-open", "stator.winding-grounded", "regulator.no-output", "battery.discharged", "sound"] },
   ],
   "lamps-burn-out": [{ factor: 8, faults: ["regulator.set-high", "regulator.never-regulates", "regulator.sense-open", "wiring.feed-open"] }],
+  "lamps-pulse": [{ factor: 4, faults: ["battery.capacitor-dry"] }],
   "when-warm": [{ factor: 8, faults: ["stator.joint-opens-hot", "regulator.fails-hot"] }],
   "sat-long": [
     { factor: 4, faults: ["battery.discharged", "battery.sulphated"] },

@@ -295,8 +295,8 @@ export class Subject extends AtRest {
   readonly #runs = new Map<Offsets, Map<string, Charging>>();
 
   /**
-   * The running machine: where generator, regulator, loads and battery agree. The current into the battery is searched by
-   * false position (the Illinois rule), which each of the balances falls through once.
+   * The running machine: where generator, regulator, loads and battery agree. The current into the battery, and the volts of a
+   * capacitor, which takes none, are searched by false position (the Illinois rule); each of the balances falls through once.
    * @param rpm engine speed; "idle" the sheet's @param fullField whether the field is fed in full past its regulator
    */
   work(rpm: number | "idle", loads: Loads, z: Offsets, fullField = false): Charging {
@@ -313,8 +313,10 @@ export class Subject extends AtRest {
     const fuse = (state.fuseOhms[sheet.fuses[0]?.id ?? ""] ?? 0.002) + FUSE_WIRE_OHMS;
     const inner = this.#homeByEngine ? 0 : state.unit.innerGroundOhms;
     const combined = combinedCell(sheet, state.battery);
-    const at = (into: number) => {
-      const posts = steadyVolts(cell, into) + into * state.postOhms;
+    const floats = cell.farads !== undefined;
+    const at = (searched: number) => {
+      const into = floats ? 0 : searched;
+      const posts = floats ? searched : steadyVolts(cell, into) + into * state.postOhms;
       const stored = into + (combined ? ampsInto(combined, posts) * Math.exp(z.loads ?? 0) : 0);
       const main = posts + stored * fuse;
       const taken = main / load;
@@ -326,27 +328,28 @@ export class Subject extends AtRest {
     const most = output
       ? CLOSED_MOST * (sheet.ratedAmps ?? 10)
       : 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
-    const search = (miss: (into: number) => number): number => falsePosition(miss, -cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.fieldAmps, most);
+    const [low, high] = floats ? [0, FLOATING.most * this.scale] : [-cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.fieldAmps, most];
+    const search = (miss: (searched: number) => number): number => falsePosition(miss, low, high);
     const balance = (of: "full" | "held") =>
-      search((into) => {
-        const { amps, behind, main } = at(into);
+      search((searched) => {
+        const { amps, behind, main } = at(searched);
         return generated(of, behind, main) - amps;
       });
-    const sensed = (into: number): number => {
-      const { posts, amps, behind } = at(into);
+    const sensed = (searched: number): number => {
+      const { posts, amps, behind } = at(searched);
       return sheet.sense === "battery" ? posts + amps * (ground + inner) : behind;
     };
     const set = this.#setVolts(z) - DROOPS[loads] * (z.droop ?? 0) * this.scale;
-    let into = balance("full");
+    let found = balance("full");
     // A unit that holds too low draws nothing out of the battery; only a diode that shorted does.
-    const idle = (amps: number): number => (this.#leaks || at(amps).amps >= 0 ? amps : search((least) => -at(least).amps));
-    const held = this.controls && !fullField ? idle(search((amps) => set - sensed(amps))) : undefined;
-    if (held !== undefined && sensed(into) > set) into = this.#leaks ? Math.max(held, balance("held")) : held;
-    const seen = at(into);
+    const idle = (searched: number): number => (this.#leaks || at(searched).amps >= 0 ? searched : search((least) => -at(least).amps));
+    const held = this.controls && !fullField ? idle(search((searched) => set - sensed(searched))) : undefined;
+    if (held !== undefined && sensed(found) > set) found = this.#leaks ? Math.max(held, balance("held")) : held;
+    const seen = at(found);
     const then = held === undefined ? undefined : at(held);
     return {
       volts: seen.posts,
-      into,
+      into: floats ? 0 : found,
       out: seen.amps,
       unitVolts: seen.pins,
       held: then && { volts: then.posts, unitVolts: then.pins },

@@ -1,7 +1,7 @@
 import { accessOf, PLACES, type PlaceId } from "../../machine/access";
 import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
-import { familyOf, partNamesOf } from "../../machine/families/registry";
+import { familyOf, type Named, partNamesOf } from "../../machine/families/registry";
 import { faultOf } from "../../machine/faults";
 import type { Loose } from "../../machine/loose";
 import type { Part } from "../../machine/part";
@@ -35,20 +35,20 @@ function remedyName(remedy: Remedy, names: Record<Part, string>): string {
 }
 
 /** A set in words: "Stator and regulator/rectifier", "Nothing failed", "Only flat: charge it". */
-export function setName(set: string, family: string): string {
+export function setName(set: string, of: Named): string {
   if (set === "") return "Nothing failed";
   if (set === "charge") return "Battery, only flat: charge it";
-  const names = partNamesOf(family);
+  const names = partNamesOf(of);
   return remediesOf(set)
     .map((one, i) => (i === 0 ? remedyName(one, names) : lowerFirst(remedyName(one, names))))
     .join(" and ");
 }
 
 /** What a set is mended on: it says what its parts are called, and whether only one of them is here. */
-type Mended = Pick<Advice, "family" | "loose">;
+type Mended = Pick<Advice, "family" | "battery" | "loose">;
 
-const short = (set: string, { family, loose }: Mended): string =>
-  set === "" ? (loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, family).toLowerCase();
+const short = (set: string, of: Mended): string =>
+  set === "" ? (of.loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, of).toLowerCase();
 
 /** What a reading tells apart; of two sets of which one is part of the other, whether the rest has failed as well. */
 function splitWords([one, other]: NonNullable<Suggestion["splits"]>, of: Mended): string {
@@ -84,8 +84,9 @@ const formatNumber = (value: number): string => String(Number(value.toFixed(1)))
 export function turnWords({ turns, step }: Suggestion, of: Mended): string | undefined {
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
-  const value =
-    turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(offScale(step.test, turns.at)), unit)}`;
+  // The spread of what is expected may reach below nothing, where no volts but a generator's own do.
+  const figure = Math.max(unit === "V" && step.test !== "generator.output" ? 0 : Number.NEGATIVE_INFINITY, offScale(step.test, turns.at));
+  const value = turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(figure), unit)}`;
   return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, of)}.`;
 }
 
@@ -254,8 +255,9 @@ const shareOf = (odds: number): string => oddsWords(odds).split(",")[0] ?? "";
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have failed as well (3 in 10): diode, 4 min, would tell." */
-function surely({ sure, open, settled, next, family }: Advice): string {
-  const called = partNamesOf(family);
+function surely(advice: Advice): string {
+  const { sure, open, settled, next } = advice;
+  const called = partNamesOf(advice);
   const names = sure.map(({ part }, i) => (i === 0 ? called[part] : lowerFirst(called[part]))).join(" and ");
   const least = Math.min(...sure.map(({ odds }) => odds));
   const first = `${names}: ${oddsWords(least).split(", ")[1] ?? oddsWords(least)}.`;
@@ -291,7 +293,7 @@ function loosely(advice: Advice, loose: Loose): string {
 /** The verdict in one sentence: what is sure first, whatever is still open beside it. */
 export function headline(advice: Advice): string {
   if (advice.loose) return loosely(advice, advice.loose);
-  const { status, decision, otherwise, settled, sets, repaired, sure, fault, family, disproven } = advice;
+  const { status, decision, otherwise, settled, sets, repaired, sure, fault, disproven } = advice;
   if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
@@ -299,7 +301,7 @@ export function headline(advice: Advice): string {
   if (disproven) return "Not proven: these are not the volts of a sound machine. Is every plug joined again? Take them once more.";
   if (status === "contradiction") return "The readings disagree: take the doubted ones again.";
   if (status === "healthy") return repaired ? `Cured: nothing is left to mend (${likely}).` : soundly(advice);
-  if (status === "found") return `${setName(decision.set, family)} (${likely}).`;
+  if (status === "found") return `${setName(decision.set, advice)} (${likely}).`;
   if (!settled && repaired && sets[0]?.what === "") return `Likely cured (${oddsWords(sets[0].odds)}): prove it.`;
   if (!settled) {
     const [first] = sets;
@@ -314,6 +316,6 @@ export function headline(advice: Advice): string {
     return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;
   }
   return otherwise
-    ? `${setName(decision.set, family)} or ${short(otherwise.set, advice)}: do the first first. More testing costs more than it saves.`
-    : `${setName(decision.set, family)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
+    ? `${setName(decision.set, advice)} or ${short(otherwise.set, advice)}: do the first first. More testing costs more than it saves.`
+    : `${setName(decision.set, advice)} (${likely}); the rest is spread over ${sets.length - 1} others. More testing costs more than it saves.`;
 }

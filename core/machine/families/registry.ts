@@ -48,7 +48,10 @@ export function isMirrored({ family, earth, legs }: Pick<Sheet, "family" | "eart
   return earth === "positive" && (field !== undefined || floating(leadsOf({ legs })).length < legs.length);
 }
 
-/** What the parts of a family's machines are called. */
-export function partNamesOf(family: string): Record<Part | "none", string> {
-  return { ...PART_NAMES, ...familyOf(family).partNames };
+/** What says how a machine's parts are called: its family, and what stands in its battery's place. */
+export type Named = { family: string; battery?: { chemistry: string } };
+
+/** What the parts of a machine are called. */
+export function partNamesOf({ family, battery }: Named): Record<Part | "none", string> {
+  return { ...PART_NAMES, ...familyOf(family).partNames, ...(battery?.chemistry === "capacitor" ? { battery: "Capacitor" } : {}) };
 }

@@ -17,6 +17,16 @@ export const SUPPLY_REPAIRS: RepairsOf<"battery" | "wiring" | "loads" | "starter
     partner: { part: "regulator", why: "A regulator that overcharges kills batteries; read charging volts with the new one in." },
     cautions: ["hydrogen", "acid", "negative-first"],
   },
+  "battery.capacitor-dry": {
+    repair: [
+      "Let it discharge through a lamp before touching its terminals.",
+      "Fit a capacitor of the sheet's size, its plus to the output wire.",
+      "Run the charging test: volts hold still and the lamps no longer flicker.",
+    ],
+    beforeOrdering: "Clip a good capacitor of that size across it, engine stopped: if the volts come right, it is the capacitor.",
+    partner: { part: "regulator", why: "Without it the unit has worked on raw pulses; read charging volts with the new one in." },
+    cautions: ["no-sparks"],
+  },
   "battery.shorted-cell": {
     repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],
     beforeOrdering: "Charge it once more: a cell that is only flat comes up, a shorted one does not.",
