@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter } from "react-router";
 import type { Mark } from "../../core/diagnosis/words/marks";
+import { ISOLATORS } from "../../core/machine/isolator";
 import { PARTS } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
 import { unlistedSheet } from "../../core/machine/unlisted";
@@ -37,6 +38,13 @@ describe("the loom is drawn from the machine's own sheet", () => {
     expect(draw(<Loom sheet={ferrel} marks={{}} />)).toMatch(star);
     expect(draw(<Loom sheet={corrie} marks={{}} />)).not.toMatch(star);
     expect(draw(<Loom sheet={unlistedSheet("three-phase-shunt", 6)} marks={{}} />)).toContain(">?</text>");
+  });
+
+  test("a second battery is drawn where it is joined: by a diode of its own, or by a relay", () => {
+    const drawn = (isolator: Sheet["isolator"]): string => draw(<Loom sheet={{ ...ferrel, isolator }} marks={{}} />);
+    expect(drawn(undefined)).not.toContain(">second<");
+    for (const isolator of ISOLATORS) expect(drawn(isolator)).toContain(">second<");
+    expect(count(drawn("diode"), "<path")).toBeGreaterThan(count(drawn("combiner"), "<path"));
   });
 
   test("positive earth and six volts are told", () => {

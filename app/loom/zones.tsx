@@ -389,12 +389,43 @@ export function OutputZone({ sheet, mark, hatches, lettering, partLink }: ZonePr
           { wire: { base: "red" }, d: `M${end} ${Y.wire}H${ZONE_WIDTH.output}` },
         ]}
       />
+      <SecondBattery isolator={sheet.isolator} lettering={lettering} />
       <MarkedBox x={fuse} y={Y.wire - 14} width={fuseWidth} height={28} mark={mark("wiring")} hatches={hatches} />
       <path d={`M${fuse + 8} ${Y.wire}c8-11 14 11 21 0s13 11 21 0`} stroke={inkOn(mark("wiring"))} strokeWidth="1.8" />
       <PartName part="wiring" x={fuse + fuseWidth / 2} anchor="middle" y={Y.name + 10} {...{ sheet, lettering, partLink }} />
       <text x={fuse + fuseWidth / 2} y={Y.wire + 32} fontSize={13 * lettering} textAnchor="middle">
         {main ? `${main.id}, ${main.amps} A` : "no fuse"}
       </text>
+    </>
+  );
+}
+
+/** The way to a second battery: its own diode beside the one on the way to the first, or a relay's contact behind the fuse. */
+function SecondBattery({ isolator, lettering }: Pick<Sheet, "isolator"> & Pick<ZoneProps, "lettering">) {
+  if (!isolator) return null;
+  const { fuse, fuseWidth } = IN.output;
+  const x = isolator === "diode" ? 20 : fuse + fuseWidth + 34;
+  const y = Y.wire;
+  return (
+    <>
+      {isolator === "diode" ? (
+        <>
+          <path d={`M34 ${y - 9}v18l18 -9z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+          <path d={`M52 ${y - 9}v18`} stroke="var(--ink)" strokeWidth="1.8" />
+          <path d={`M${x} ${y}V${y + 16}M${x} ${y + 34}v14`} stroke="var(--wire-red)" strokeWidth="3" />
+          <path d={`M${x - 9} ${y + 16}h18l-9 18zM${x - 9} ${y + 34}h18`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.6" />
+        </>
+      ) : (
+        <>
+          <path d={`M${x} ${y}V${y + 14}M${x} ${y + 34}v14`} stroke="var(--wire-red)" strokeWidth="3" />
+          <path d={`M${x + 12} ${y + 14}L${x} ${y + 34}`} stroke="var(--ink)" strokeWidth="1.8" />
+        </>
+      )}
+      {["second", "battery"].map((word, k) => (
+        <text key={word} x={x} y={y + 62 + 14 * k} fontSize={13 * lettering} textAnchor="middle">
+          {word}
+        </text>
+      ))}
     </>
   );
 }
