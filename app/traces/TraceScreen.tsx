@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import { useFetcher } from "react-router";
 import { testOf } from "../../core/procedure/catalogue";
-import { stepTitle } from "../../core/procedure/step";
+import { isTaken, stepTitle } from "../../core/procedure/step";
 import type { TraceFigure, TracePhase } from "../../core/trace/read";
 import { formatQuantity } from "../../core/units";
 import { typedNumber } from "../../formats/typed";
@@ -32,7 +32,9 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
   const { sheet } = job;
   const outbox = useOutbox(job);
   const trace = useTrace(sheet.systemVolts);
-  const { opened, phases, figures } = trace;
+  const { opened, phases } = trace;
+  // A machine without a battery rests at nothing, and is not cranked: such figures are none of it.
+  const figures = trace.figures.filter(({ test }) => isTaken(testOf(test), sheet));
   const sending = useFetcher<{ error?: string }>();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [rpms, setRpms] = useState<Readonly<Record<string, string>>>({});

@@ -5,6 +5,7 @@ import { advise } from "../diagnosis/advice";
 import { ASSUMED_METER } from "../meter/meter";
 import { CATALOGUE, testOf } from "../procedure/catalogue";
 import { controlsOf } from "../procedure/controls";
+import { stepProblem } from "../procedure/entry";
 import { layReady } from "../procedure/layReady";
 import { proofSteps } from "../procedure/runlist";
 import { simulateStep } from "../procedure/simulate";
@@ -51,6 +52,7 @@ describe("a machine with a capacitor in its battery's place", () => {
     expect(proofSteps(trail, [], DRY.fault).map(({ test: id }) => id)).not.toContain("battery.rest");
     expect(layReady(trail, []).join()).not.toMatch(/acid/);
     expect(() => chargePlan(trail, undefined, 12, 1)).toThrow("not put on a charger");
+    expect(stepProblem({ test: "battery.rest" }, trail)?.error).toMatch(/^“battery\.rest” is not a test of single-phase-two-wire with a capacitor\. Known: /);
     expect(pointName("battery+", trail)).toBe("capacitor plus terminal");
   });
 
