@@ -117,6 +117,8 @@ describe("the next reading", () => {
     const volts = { ...(first as Suggestion), step: { test: "charge.volts", rpm: 5000, loads: "normal" } as const };
     const turns = { to: "regulator", at: -2.4, open: false, word: -1, probability: 0.4 };
     expect(turnWords({ ...volts, turns }, SHUNT)).toMatch(/ at about 0\.00 V would turn it to regulator\/rectifier\.$/);
+    const looked = { ...volts, step: { test: "inspect.terminals" } as const, turns: { ...turns, word: 1 } };
+    expect(turnWords(looked, SHUNT)).toMatch(/ at loose would turn it to regulator\/rectifier\.$/);
   });
 
   test("is never one that was read or skipped", () => {

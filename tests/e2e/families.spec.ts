@@ -13,7 +13,7 @@ const JOBS: { tag: string; sheet: string; fault: SetFault; says: RegExp }[] = [
   { tag: "SK-141", sheet: "corvane-dabchick-50", fault: { fault: "stator.winding-open", at: "C" }, says: /stator/i },
   { tag: "SK-118", sheet: "corvane-tern-400", fault: { fault: "regulator.half-open", at: "lower" }, says: /regulator\/rectifier/i },
   { tag: "SK-213", sheet: "brannoch-tor-440", fault: { fault: "stator.winding-open", at: "1" }, says: /stator/i },
-  { tag: "SK-125", sheet: "ostrel-sanderling-250", fault: { fault: "battery.capacitor-dry" }, says: /battery/i },
+  { tag: "SK-125", sheet: "ostrel-sanderling-250", fault: { fault: "battery.capacitor-dry" }, says: /capacitor/i },
   { tag: "SK-310", sheet: "tidewright-farway-29", fault: { fault: "rotor.field-open" }, says: /rotor/i },
   { tag: "SK-117", sheet: "corvane-merle-250", fault: { fault: "stator.field-open" }, says: /field/i },
 ];

@@ -84,10 +84,15 @@ const formatNumber = (value: number): string => String(Number(value.toFixed(1)))
 export function turnWords({ turns, step }: Suggestion, of: Mended): string | undefined {
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
-  // The spread of what is expected may reach below nothing, where no volts but a generator's own do.
-  const figure = Math.max(unit === "V" && step.test !== "generator.output" ? 0 : Number.NEGATIVE_INFINITY, offScale(step.test, turns.at));
-  const value = turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(rounded(figure), unit)}`;
+  const value =
+    turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(turningFigure(step, turns.at), unit)}`;
   return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, of)}.`;
+}
+
+/** The figure at which a verdict turns; no volts but a generator's own are below nothing, though the spread of what is expected may reach there. */
+function turningFigure({ test }: Step, at: number): number {
+  const figure = offScale(test, at);
+  return rounded(testOf(test).unit === "V" && test !== "generator.output" ? Math.max(0, figure) : figure);
 }
 
 function rounded(value: number): number {
