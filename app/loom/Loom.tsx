@@ -11,8 +11,9 @@ import type { ZoneProps } from "./coils";
 import { type Layout, layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
 import { ProbeLeads } from "./ProbeLeads";
+import { BatteryZone, LoadsZone, OutputZone } from "./supply";
 import { TagRow } from "./TagRow";
-import { BatteryZone, ConnectorZone, GeneratorZone, LoadsZone, OutputZone, UnitZone } from "./zones";
+import { ConnectorZone, GeneratorZone, UnitZone } from "./zones";
 
 interface LoomProps {
   sheet: Sheet;

@@ -1,5 +1,4 @@
 import { hasCapacitor } from "../machine/capacitor";
-import type { SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import type { Loose } from "../machine/loose";
 import { PARTS, type Part } from "../machine/part";
@@ -22,6 +21,8 @@ import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
 import { observedIn, Posterior } from "./posterior/posterior";
 import { type Suspect, suspectsOf } from "./posterior/suspects";
+
+import { whatOf } from "./whatFailed";
 
 /** All that the engine is told of a job. */
 export interface JobFacts {
@@ -307,70 +308,6 @@ function standingsOf(posterior: Posterior, parts: readonly Odds<Remedy>[], mende
     const total = [...places.values()].reduce((sum, weight) => sum + weight, 0) || 1;
     return [{ part: what, odds, fault, places: [...places].map(([at, weight]) => ({ what: at, odds: weight / total })).sort((a, b) => b.odds - a.odds) }];
   });
-}
-
-/** Faults behind the decided set, and where the likeliest of them sits; what was mended is no longer among them. */
-function whatOf(
-  posterior: Posterior,
-  indexOf: Int32Array,
-  decided: number,
-  remedies: readonly Remedy[],
-  mended: readonly Part[],
-): Pick<Advice, "faults" | "fault" | "places" | "along" | "severity"> {
-  const { population, weights } = posterior;
-  const faults = new Map<FaultId, number>();
-  const mine: { set: SetFault; weight: number }[] = [];
-  population.particles.forEach(({ candidate, build }, i) => {
-    const weight = weights[i] as number;
-    const { sheet } = population.builds[build] as Build;
-    const left = candidate.faults.filter(({ fault }) => !mended.includes(faultOf(fault).part));
-    for (const id of new Set(left.map(({ fault }) => fault))) faults.set(id, (faults.get(id) ?? 0) + weight);
-    if (indexOf[i] === decided) for (const set of left) if (remedies.includes(remedyOf(set.fault))) mine.push({ set: fromNearestWire(set, sheet), weight });
-  });
-  const ordered = [...faults].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds);
-  const within = new Map<FaultId, number>();
-  for (const { set, weight } of mine) within.set(set.fault, (within.get(set.fault) ?? 0) + weight);
-  const first = [...within].sort((a, b) => b[1] - a[1])[0]?.[0];
-  const of = mine.filter(({ set }) => set.fault === first);
-  const total = of.reduce((sum, { weight }) => sum + weight, 0) || 1;
-  const places = new Map<string, number>();
-  for (const { set, weight } of of) if (set.at) places.set(set.at, (places.get(set.at) ?? 0) + weight / total);
-  return {
-    faults: ordered.filter(({ odds }) => odds > 0.005),
-    fault: first,
-    places: [...places].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds),
-    along: momentsOf(of, ({ along }) => along),
-    severity: rangeOf(of),
-  };
-}
-
-function momentsOf(of: readonly { set: SetFault; weight: number }[], value: (set: SetFault) => number | undefined): Advice["along"] {
-  const known = of.flatMap(({ set, weight }) => {
-    const figure = value(set);
-    return figure === undefined ? [] : [{ figure, weight }];
-  });
-  const total = known.reduce((sum, { weight }) => sum + weight, 0);
-  if (total <= 0) return undefined;
-  const at = known.reduce((sum, { figure, weight }) => sum + figure * weight, 0) / total;
-  return { at, spread: Math.sqrt(known.reduce((sum, { figure, weight }) => sum + weight * (figure - at) ** 2, 0) / total) };
-}
-
-/** The middle four fifths of the severities that fit. */
-function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["severity"] {
-  const known = of
-    .flatMap(({ set, weight }) => (set.severity === undefined ? [] : [{ severity: set.severity, weight }]))
-    .sort((a, b) => a.severity - b.severity);
-  const total = known.reduce((sum, { weight }) => sum + weight, 0);
-  if (total <= 0) return undefined;
-  const quantile = (share: number): number => {
-    let sum = 0;
-    for (const { severity, weight } of known) {
-      sum += weight;
-      if (sum >= share * total) return severity;
-    }
-    return known.at(-1)?.severity ?? 0;
-  };
-  return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
 }
 
 /** Below these odds no part leads. */

@@ -1,7 +1,12 @@
 import { describe, expect, test } from "@jest/globals";
 import { jobFacts } from "../../tests/support/facts";
-import { populationOf, sheetOf } from "../../tests/support/population";
+import { atlasOf, populationOf, sheetOf } from "../../tests/support/population";
 import { advise } from "../diagnosis/advice";
+import { buildsOf } from "../diagnosis/population/builds";
+import { lookOf, weighedSteps } from "../diagnosis/population/look";
+import { NO_OFFSETS } from "../diagnosis/population/nuisance";
+import { predict } from "../diagnosis/population/predict";
+import { Subject, surroundingsOf } from "../diagnosis/population/subject";
 import { ASSUMED_METER } from "../meter/meter";
 import { CATALOGUE, testOf } from "../procedure/catalogue";
 import { controlsOf } from "../procedure/controls";
@@ -9,12 +14,12 @@ import { stepProblem } from "../procedure/entry";
 import { layReady } from "../procedure/layReady";
 import { proofSteps } from "../procedure/runlist";
 import { simulateStep } from "../procedure/simulate";
-import { isTaken, type Reading, type Step, stepsOf } from "../procedure/step";
+import { isTaken, type Reading, type Step, stepKey, stepsOf } from "../procedure/step";
 import { chargePlan } from "../procedure/waits";
 import { conditionOf } from "./condition";
-import type { SetFault } from "./defects";
+import { DEFECTS, type SetFault } from "./defects";
 import { FAULTS } from "./faults";
-import { unfitReason } from "./places";
+import { placesOf, unfitReason } from "./places";
 import { pointName } from "./points";
 import { parseSheet, type Sheet } from "./sheet";
 import { unlistedSheet } from "./unlisted";
@@ -107,6 +112,27 @@ describe("the engine on it", () => {
     expect(led([DRY])).toMatchObject({ what: "battery", odds: expect.any(Number) });
     expect(led([DRY])?.odds).toBeGreaterThan(0.6);
     expect(led([])?.what).not.toBe("battery");
+  });
+
+  test("expects a figure of every fault that it can have, at every step", () => {
+    const [build] = buildsOf(trail);
+    if (!build) throw new Error("no build");
+    const around = surroundingsOf(build, atlasOf(trail), 20);
+    for (const { id } of FAULTS.filter((fault) => !unfitReason(fault.id, trail))) {
+      const [at] = placesOf(id, trail);
+      const candidate = { faults: [{ fault: id, ...(at ? { at } : {}), severity: DEFECTS[id].severity.typical }], charge: 0.9, early: true, fuse: 1 };
+      const subject = new Subject(around, candidate, { warm: true, running: true, charged: false, mended: [] });
+      for (const step of weighedSteps(trail)) {
+        const said = predict(subject, lookOf(step), NO_OFFSETS);
+        if ("at" in said) expect([id, stepKey(step), Number.isFinite(said.at)]).toEqual([id, stepKey(step), true]);
+      }
+    }
+  });
+
+  test("finds the broken way out of the unit: nothing at the capacitor, the set volts at the unit", () => {
+    const steps: Step[] = [...charging, { test: "charge.outputVolts", ...RUN }];
+    const [first] = advise(populationOf(trail), jobFacts(read([{ fault: "wiring.feed-open" }], steps))).sets;
+    expect(first).toMatchObject({ what: "wiring" });
   });
 
   test("blames the unit where AC is good and nothing comes out, and proves the repair without a battery", () => {

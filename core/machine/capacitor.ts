@@ -20,4 +20,4 @@ export function failsWithCapacitor(fault: FaultId): boolean {
   return !["battery", "starter"].includes(faultOf(fault).part) && !OF_BATTERIES.includes(fault);
 }
 
-const OF_BATTERIES: readonly FaultId[] = ["loads.parasitic", "regulator.diode-leaky", "wiring.feed-open"];
+const OF_BATTERIES: readonly FaultId[] = ["loads.parasitic", "regulator.diode-leaky"];

@@ -118,24 +118,22 @@ export function pointsOf(test: Test, sheet: Pointed): (string | undefined)[] {
 /** What of a sheet says which tests can be taken. */
 export type Takes = Pick<Sheet, "family" | "drive" | "isolator" | "loose" | "battery" | "tach">;
 
-/** What is read of a battery, of what it feeds at rest, and of what it is charged with. */
-const OF_BATTERIES = /^(battery|starter|drain)\.|^charge\.current$|^inspect\.fluid$|^regulator\.feed/;
-
 /** Whether a test can be taken on this machine at all. */
 export function isTaken({ id, needs }: Pick<Test, "id" | "needs">, sheet: Takes): boolean {
   if (sheet.loose && !isOfLoose({ id }, sheet.loose)) return false;
-  if (hasCapacitor(sheet) && OF_BATTERIES.test(id)) return false;
   const { untested, field, turning, unit } = familyOf(sheet.family);
+  const battery = !hasCapacitor(sheet);
   const has = {
     field: field !== undefined,
     "ring-field": field?.part === "rotor",
     armature: turning !== undefined,
     belt: isBelted(sheet),
     unit: !unit?.inLead,
+    battery,
     caps: sheet.battery.chemistry === "flooded",
     tach: sheet.tach !== undefined,
     // A diode keeps the battery off the unit at rest: no volts there are as it should be.
-    feed: !unit?.inLead && sheet.isolator !== "diode",
+    feed: battery && !unit?.inLead && sheet.isolator !== "diode",
   };
   return !untested.includes(id) && (!needs || has[needs]);
 }

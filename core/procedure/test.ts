@@ -82,8 +82,8 @@ export interface Test {
   minutes: number;
   /** What it takes beyond a multimeter. */
   tool?: ToolId;
-  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output, a battery that may have caps, a tachometer that counts one of its wires. */
-  needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed" | "caps" | "tach";
+  /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output, a battery and not a capacitor in its place, one that may have caps, a tachometer that counts one of its wires. */
+  needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed" | "battery" | "caps" | "tach";
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;

@@ -101,8 +101,9 @@ export class AtRest {
   /** Loads with what generator and field take of a battery that nothing charges, Ω. */
   protected uncharged(loads: Loads, z: Offsets, parted?: "output"): number {
     const { openVolts } = this.cell(z);
-    const back = parted ? 0 : this.backAmps(openVolts);
-    return 1 / (1 / this.loadOhms(loads, z) + this.fieldAmps / (FEED_VOLTS * this.scale) + back / openVolts);
+    // A capacitor at rest has no volts that could flow back.
+    const back = parted || openVolts <= 0 ? 0 : this.backAmps(openVolts) / openVolts;
+    return 1 / (1 / this.loadOhms(loads, z) + this.fieldAmps / (FEED_VOLTS * this.scale) + back);
   }
 
   /** With key and lights on: volts at the cable's lug on the plus post, and what the post loses. @param parted the plug that is */

@@ -74,6 +74,7 @@ export const CHARGE = [
     unit: "A",
     dial: "A DC",
     points: "none",
+    needs: "battery",
     setUp: { ...RUNNING, do: "Zero the clamp, close it on the battery plus cable, engine running." },
     runs: [{ rpm: "test", loads: "normal" }],
     possible: [-400, 400],

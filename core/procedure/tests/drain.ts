@@ -11,6 +11,7 @@ const IN_SERIES = {
   possible: [-100000, 100000],
   plausible: [0, 5000],
   openAllowed: false,
+  needs: "battery",
 } as const;
 
 /** What flows with the key out. */

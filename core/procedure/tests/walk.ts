@@ -62,6 +62,7 @@ export const WALK = [
     unit: "choice",
     dial: "eyes",
     points: "none",
+    needs: "battery",
     choices: ["ok", "low"],
     setUp: OFF,
     possible: [0, 0],
