@@ -52,7 +52,7 @@ export function Budget({ sheet, school, curve }: BudgetProps) {
         <fieldset className="border-hair m-0 border-0 border-t p-0 pt-2">
           <legend className="text-mute p-0 pr-2">An extra, and a short ride</legend>
           <Figure label="Extra load" unit="A" value={extra} onChange={setExtra} max={60} step={0.5} />
-          <Figure label="Ride" unit="minutes" value={minutes} onChange={setMinutes} max={600} step={1} />
+          {chemistry === "capacitor" ? null : <Figure label="Ride" unit="minutes" value={minutes} onChange={setMinutes} max={600} step={1} />}
           <Figure label="at" unit="rpm on average" value={rpm} onChange={setRpm} max={9000} step={100} />
           <p className="m-0 mt-2">
             {chemistry === "capacitor"

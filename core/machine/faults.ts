@@ -38,7 +38,7 @@ export const FAULTS = [
   row("starter.draws-too-much", "starter", "The starter or its cable pulls the battery down"),
   row("battery.open-joint", "battery", "A joint between cells is open: it rests well and dies under any load"),
   row("battery.undersized", "battery", "Too small for this machine"),
-  row("battery.capacitor-dry", "battery", "The capacitor in its place has dried out: nothing smooths what the unit gives"),
+  row("battery.capacitor-dry", "battery", "Dried out: nothing smooths what the unit gives"),
   row("battery.charger-on", "battery", "A charger or jump pack is still on: every figure at the battery is its own"),
   row("rotor.magnet-shed", "rotor", "A magnet has come off"),
   row("rotor.key-sheared", "rotor", "The key is sheared: the flywheel slips on its taper"),

@@ -4,6 +4,7 @@ export const CAUTIONS = {
   acid: "Acid: goggles and gloves; rinse with water at once.",
   "negative-first": "Disconnect the earthed post of the battery first, negative on most machines; connect it last.",
   "no-sparks": "No sparks at the battery: make the last connection away from it.",
+  capacitor: "A charged capacitor burns and welds: discharge it through a lamp. The wrong way round it bursts: plus to the output wire.",
   exhaust: "Exhaust holds carbon monoxide: doors open or extraction on.",
   "moving-parts": "Stand, neutral, brake, tether in place; clear of chain, belt, track, propeller, flywheel. Rear lifted: shielded, nobody behind.",
   "high-volts": "Unplugged, it makes up to 100 V AC: insulated probes, one hand, no bare skin.",

@@ -21,11 +21,11 @@ export const SUPPLY_REPAIRS: RepairsOf<"battery" | "wiring" | "loads" | "starter
     repair: [
       "Let it discharge through a lamp before touching its terminals.",
       "Fit a capacitor of the sheet's size, its plus to the output wire.",
-      "Run the charging test: volts hold still and the lamps no longer flicker.",
+      "Run the charging test and read the ripple again; the lamps no longer flicker.",
     ],
-    beforeOrdering: "Clip a good capacitor of that size across it, engine stopped: if the volts come right, it is the capacitor.",
+    beforeOrdering: "Clip a good one of that size across it, engine stopped, plus to plus; run it again: if the ripple falls, the old one is dry.",
     partner: { part: "regulator", why: "Without it the unit has worked on raw pulses; read charging volts with the new one in." },
-    cautions: ["no-sparks"],
+    cautions: ["capacitor"],
   },
   "battery.shorted-cell": {
     repair: ["Disconnect negative first.", "Fit a battery of the sheet's size and kind.", "Connect negative last, then run the charging test."],
