@@ -62,6 +62,7 @@ for (const sheet of DEMO_SHEETS) {
     tests: new Set(readings.map(({ test }) => test as TestId)),
     charged: false,
     carries: false,
+    rises: false,
     mended: [],
     prices: ASSUMED_PRICES,
     ohmsResolution: 0.1,

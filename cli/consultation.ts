@@ -124,7 +124,8 @@ function summary(advice: Advice, sheet: Sheet): Record<string, unknown> {
 
 function verdict(advice: Advice, sheet: Sheet): Record<string, unknown> {
   const where = whereWords(advice, sheet);
-  return { status: advice.status, set: advice.decision.set, odds: rounded(advice.decision.odds), fault: advice.fault, ...(where ? { where } : {}) };
+  const { status, decision, fault, later } = advice;
+  return { status, set: decision.set, odds: rounded(decision.odds), fault, ...(later.length > 0 ? { later } : {}), ...(where ? { where } : {}) };
 }
 
 const doubted = ({ reading, odds }: Advice["doubts"][number]): { reading: number; odds: number } => ({ reading, odds: rounded(odds) });

@@ -29,6 +29,8 @@ interface Result {
     says: string;
     sure: PartResult[];
     open: PartResult[];
+    /** Parts that are judged once those named are mended: likely failed as well, and not sure enough to be bought with them. */
+    later?: string[];
   };
   /** Of a part that came without its machine: good, bad, or which reading would settle it. */
   loose?: { part: string; says: "good" | "bad" | "open"; badOdds: number; settle?: { test: string; at?: string; charged?: true; why: string } };
@@ -187,6 +189,7 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
     says: headline(advice),
     sure: sure.map((one) => partResult(one, file)),
     open: open.map((one) => partResult(one, file)),
+    ...(advice.later.length > 0 ? { later: advice.later } : {}),
   };
   const [surest] = [...sure, ...open];
   if (surest && surest.odds >= NAMED) {

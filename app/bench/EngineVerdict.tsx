@@ -40,7 +40,7 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
         </section>
       ))}
       <BatteryMethods sheet={view.context.sheet} judged={beforeRepair(view.judged)} />
-      {advice.otherwise ? (
+      {advice.otherwise && advice.later.length === 0 ? (
         <p className="rule-left">
           Or {setName(advice.otherwise.set, advice).toLowerCase()} ({oddsWords(advice.otherwise.odds)}).{" "}
           {advice.decision.set === ""

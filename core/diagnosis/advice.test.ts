@@ -370,6 +370,22 @@ describe("words", () => {
     expect(headline({ ...none, settled: false, sets: [{ what: "stator", odds: 0.2 }] })).toBe("Nothing stands out yet.");
   });
 
+  test("what is not sure enough to be bought with the surest part is judged once that is mended", () => {
+    const advice = { ...advise(populationOf(sheetOf("ostrel-burro-520")), facts()), settled: true, status: "narrowed" as const };
+    const parts = [
+      { what: "stator" as const, odds: 0.88 },
+      { what: "battery" as const, odds: 0.72 },
+    ];
+    const staged = { ...advice, parts, decision: { ...advice.decision, set: "stator", odds: 0.1 }, later: ["battery" as const] };
+    const later = "Mend that first: the machine then says by itself whether the battery (7 in 10) has failed as well.";
+    expect(headline(staged)).toBe(`Stator (9 in 10, likely). ${later}`);
+    const sure = [{ part: "stator" as const, odds: 0.95, fault: "stator.winding-open" as const, places: [] }];
+    expect(headline({ ...staged, sure })).toBe(`Stator: nearly sure. ${later}`);
+    expect(headline({ ...staged, sure, later: ["battery", "regulator"] })).toMatch(
+      /whether the battery \(7 in 10\) and the regulator\/rectifier .* have failed as well\.$/,
+    );
+  });
+
   test("a touch is placed on its leg, no finer than the readings know", () => {
     const sheet = sheetOf("ostrel-burro-520");
     const faults: SetFault[] = [{ fault: "stator.winding-grounded", at: "3", severity: 0.05, along: 0.3 }];

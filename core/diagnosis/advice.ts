@@ -10,8 +10,8 @@ import { schoolOf } from "../procedure/schools";
 import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import { type ToolId, USUAL_TOOLS } from "../procedure/tools";
 import { isNumber } from "../units";
-import { decide, named, plattCalibrated } from "./decision";
-import { beforeBattery, beforeHandedBack, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
+import { decide, named, plattCalibrated, surestFirst } from "./decision";
+import { beforeBattery, beforeHandedBack, beforeUnit, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
@@ -103,8 +103,10 @@ export interface Advice {
   severity: { at: number; low: number; high: number } | undefined;
   /** True once something has been mended: what is said then is what is left. */
   repaired: boolean;
-  /** The set with the least expected loss, and that loss. */
+  /** The set to mend now with its expected loss, and the odds that it is all that failed. */
   decision: { set: string; odds: number; loss: number; bill: { money: number; minutes: number } };
+  /** What is likely to have failed beside the set to mend now, and is judged once that is mended: not sure enough to be bought with it. */
+  later: Part[];
   /** The second-best where more testing is not worth it. */
   otherwise: { set: string; odds: number } | undefined;
   /** True when no reading is worth its minutes any more. */
@@ -175,14 +177,24 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const again =
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
   const led = sets[cheapest.index] as string;
-  const last = reached && !again ? [...beforeBattery(sets, searching, cheapest.index, population, bench), ...beforeHandedBack(led, population, bench)] : [];
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
+  const last =
+    reached && !again
+      ? [
+          ...beforeBattery(sets, searching, cheapest.index, population, bench),
+          ...beforeUnit(sets, searching, cheapest.index, population, bench),
+          ...beforeHandedBack(led, population, bench),
+        ]
+      : [];
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
   const disproves = (index: number): boolean => sets[index] === "" && isDisproven(facts, posterior, (i) => indexOf[i] === index);
   const settled = reached && !disproves(cheapest.index) && !again && last.length === 0 && chart.length === 0;
-  const decision = settled ? named(choice, cheapest) : cheapest;
+  const judged = settled ? named(choice, cheapest) : cheapest;
+  const odds = settled ? plattCalibrated(searching, judged.index, open) : searching;
+  const decision = settled ? surestFirst({ ...choice, odds }, judged) : judged;
   const disproven = disproves(decision.index);
-  const odds = settled ? plattCalibrated(searching, decision.index, open) : searching;
+  const set = sets[decision.index] as string;
+  const later = remediesOf(sets[judged.index] as string).filter((one): one is Part => one !== "charge" && !remediesOf(set).includes(one));
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
@@ -190,11 +202,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const standings = standingsOf(posterior, parts, facts.mended);
   const sure = standings.filter((one) => one.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
-  const what = decision.index === cheapest.index ? found : whatOf(posterior, indexOf, decision.index, remediesOf(sets[decision.index] as string), facts.mended);
+  const what = decision.index === cheapest.index ? found : whatOf(posterior, indexOf, judged.index, remediesOf(set), facts.mended);
   return {
     status: statusOf(
       {
-        set: sets[decision.index] as string,
+        set,
         odds: believed,
         sound: sets.reduce((sum, set, s) => sum + (set === "" || set === "charge" ? (odds[s] as number) : 0), 0),
         first: parts.find(({ what }) => what !== "charge")?.odds ?? 0,
@@ -217,11 +229,12 @@ export function advise(population: Population, facts: JobFacts): Advice {
     ),
     ...what,
     decision: {
-      set: sets[decision.index] as string,
+      set,
       odds: believed,
       loss: decision.loss,
-      bill: billOf(sets[decision.index] as string, facts.prices, what.fault),
+      bill: billOf(set, facts.prices, what.fault),
     },
+    later,
     otherwise: other !== undefined && (odds[other] as number) > 0.1 ? { set: sets[other] as string, odds: odds[other] as number } : undefined,
     settled,
     disproven,
@@ -412,7 +425,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     done,
     tests: new Set(readings.map(({ test }) => test as TestId)),
     charged,
-    carries: carriesIn(now, population.sheet),
+    ...underWay(now, population.sheet),
     mended,
     prices: facts.prices,
     ohmsResolution: facts.meter.ohmsResolution,
@@ -426,10 +439,10 @@ function benchOf(facts: JobFacts, population: Population): Bench {
 /** Volts under way from which a machine carries its loads, and those above which its unit holds nothing, on 12 V. */
 const CARRIES = [13.4, 15.2] as const;
 
-/** True where charging volts were read at speed, all of them right. */
-function carriesIn(readings: readonly Reading[], { systemVolts }: Population["sheet"]): boolean {
-  const volts = readings.flatMap(({ test, rpm, value }) => (test === "charge.volts" && rpm !== "idle" && isNumber(value) ? [value / (systemVolts / 12)] : []));
-  return volts.length > 0 && volts.every((at) => at >= CARRIES[0] && at <= CARRIES[1]);
+/** Whether charging volts were read at speed, all of them right; and whether one of them was seen to rise at all. */
+function underWay(now: readonly Reading[], { systemVolts }: Population["sheet"]): Pick<Bench, "carries" | "rises"> {
+  const volts = now.flatMap(({ test, rpm, value }) => (test === "charge.volts" && rpm !== "idle" && isNumber(value) ? [value / (systemVolts / 12)] : []));
+  return { carries: volts.length > 0 && volts.every((at) => at >= CARRIES[0] && at <= CARRIES[1]), rises: volts.some((at) => at >= CARRIES[0]) };
 }
 
 /** How the machine stands: as the readings since the last repair left it. What was opened before it is open still. */

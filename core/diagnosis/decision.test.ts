@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { decide, named, plattCalibrated } from "./decision";
+import { decide, named, plattCalibrated, surestFirst } from "./decision";
 import { ASSUMED_PRICES } from "./planning/prices";
 
 const SETS = ["", "charge", "loads", "regulator", "stator", "regulator+stator"] as const;
@@ -17,6 +17,15 @@ describe("the decision", () => {
     ["what is cheap and unlikely is not", [0.05, 0.1, 0.35, 0.25, 0.25, 0], "charge"],
     ["nothing stands out: no part is bought", [0.2, 0.1, 0.24, 0.23, 0.23, 0], ""],
   ])("%s", (_what, odds, set) => expect(told(odds)).toBe(set));
+
+  test.each<[string, number[], string]>([
+    ["the surest of several is mended first, and the others judged by the machine so mended", [0.02, 0.02, 0.02, 0.14, 0.1, 0.7], "regulator"],
+    ["parts that are sure are bought together", [0, 0, 0, 0.01, 0.01, 0.98], "regulator+stator"],
+    ["one part stays one", [0.02, 0.02, 0.02, 0.74, 0.1, 0.1], "regulator"],
+  ])("of two parts: %s", (_what, odds, set) => {
+    const choice = choiceOf(odds);
+    expect(SETS[surestFirst(choice, decide(choice)).index]).toBe(set);
+  });
 
   test("without a sheet takes more than a half", () => {
     const odds = [0.15, 0.1, 0.05, 0.55, 0.15, 0];

@@ -1,5 +1,5 @@
-import { lossOf, type Prices } from "./planning/prices";
-import { remediesOf } from "./population/hypotheses";
+import { costOf, lossOf, NEEDLESS, type Prices } from "./planning/prices";
+import { type Remedy, remediesOf, setOf } from "./population/hypotheses";
 
 /** A set is decided on from this share of the likeliest one's odds. */
 const PLAUSIBLE = 0.75;
@@ -78,9 +78,33 @@ export function decide(choice: Choice): Decision {
 export function named(choice: Choice, decided: Decision): Decision {
   const { sets, odds, open } = choice;
   const least = open ? NAMED.open : NAMED.whole;
-  const oddsOf = (part: string): number => sets.reduce((sum, set, s) => sum + (remediesOf(set).some((one) => one === part) ? (odds[s] as number) : 0), 0);
   const set = sets[decided.index] as string;
-  if (whole(set) || remediesOf(set).every((part) => oddsOf(part) >= least)) return decided;
+  if (whole(set)) return decided;
+  if (remediesOf(set).every((part) => oddsOfPart(part, choice) >= least)) return decided;
   const [index] = [...sets.keys()].filter((s) => whole(sets[s] as string)).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   return index === undefined ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
+}
+
+const oddsOfPart = (part: Remedy, { sets, odds }: Choice): number =>
+  sets.reduce((sum, set, s) => sum + (remediesOf(set).includes(part) ? (odds[s] as number) : 0), 0);
+
+/** Getting at the machine once more after the first repair, minutes. */
+const SECOND_VISIT_MINUTES = 20;
+
+/**
+ * Of several parts the surest by itself, with those for which a second visit loses more than the odds that they are bought for nothing:
+ * once it is mended, the machine itself says whether the others have failed as well.
+ * @param choice with odds as verdicts turn out to have them
+ */
+export function surestFirst(choice: Choice, decided: Decision): Decision {
+  const { sets, prices } = choice;
+  const remedies = remediesOf(sets[decided.index] as string);
+  if (remedies.length < 2) return decided;
+  const surest = remedies.filter((one) => one !== "charge").sort((a, b) => oddsOfPart(b, choice) - oddsOfPart(a, choice))[0];
+  const now = remedies.filter((one) => {
+    const odds = oddsOfPart(one, choice);
+    return one === surest || one === "charge" || (1 - odds) * NEEDLESS * costOf(one, prices) <= (odds * SECOND_VISIT_MINUTES * prices.labourPerHour) / 60;
+  });
+  const index = sets.indexOf(setOf(now));
+  return index < 0 ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
 }

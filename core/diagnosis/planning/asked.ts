@@ -61,6 +61,23 @@ export function beforeBattery(sets: readonly string[], odds: readonly number[], 
   return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, recharged: true }));
 }
 
+/** Odds from which a unit has failed whatever its generator gives. */
+const SURE_UNIT = 0.96;
+
+/**
+ * Before a unit is bought its generator's AC is read, unless the volts were seen to rise or nothing else is left that could have failed:
+ * a unit that is given nothing makes nothing of it. Nothing where AC was read, or skipped, already, and for machines that have none.
+ */
+export function beforeUnit(sets: readonly string[], odds: readonly number[], decided: number, population: Population, bench: Bench): Suggestion[] {
+  const has = (set: string): boolean => remediesOf(set).includes("regulator");
+  if (!has(sets[decided] as string) || bench.rises || bench.tests.has("stator.acVolts")) return [];
+  const unit = sets.reduce((sum, set, s) => sum + (has(set) ? (odds[s] as number) : 0), 0);
+  if (unit >= SURE_UNIT) return [];
+  const { testRpm } = population.sheet;
+  const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === testRpm && !hot);
+  return inOrder(looks.slice(0, 1), bench).map((one) => ({ ...one, fed: true }));
+}
+
 /**
  * A battery that came in drained is charged before anything else is asked for: it holds no volts by which anything could be judged, and
  * whether it is any good shows once it is full.

@@ -35,6 +35,7 @@ function benchOf(over: Partial<Bench> = {}): Bench {
     tests: new Set(),
     charged: false,
     carries: false,
+    rises: false,
     mended: [],
     prices: ASSUMED_PRICES,
     ohmsResolution: 0.1,

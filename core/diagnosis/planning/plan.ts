@@ -16,6 +16,8 @@ export interface Bench extends Askable {
   ohmsResolution: number;
   /** The school's rest, h. */
   restHours: number;
+  /** Charging volts were seen to rise under way: whatever else, the generator gives. */
+  rises: boolean;
   /** Hands-on minutes that the search has taken so far, since the last repair where there was one. */
   spent: number;
 }
@@ -51,6 +53,8 @@ export interface Suggestion {
   drained?: true;
   /** The machine would be handed back with nothing mended, and was not seen to do this yet. */
   unseen?: true;
+  /** The unit would be bought, and its generator was not seen to give anything yet. */
+  fed?: true;
 }
 
 /**

@@ -39,7 +39,7 @@ const CHARGING_MINUTES = 10;
 const COMEBACK = { money: 90, minutes: 60 } as const;
 const UNTOUCHED = 1.6;
 /** A part changed for nothing costs the shop's name as well. */
-const NEEDLESS = 1.5;
+export const NEEDLESS = 1.5;
 /** A flat battery sent out uncharged is found out at the door. */
 const UNCHARGED_MINUTES = 15;
 

@@ -60,7 +60,7 @@ function splitWords([one, other]: NonNullable<Suggestion["splits"]>, of: Mended)
 }
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen }: Suggestion, of: Mended): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed }: Suggestion, of: Mended): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : drained
@@ -69,9 +69,11 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
         ? "Before the battery is bought: one that was only flat looks like a worn one"
         : unseen
           ? "Nothing is handed back as sound that was not seen to crank and to charge"
-          : splits
-            ? splitWords(splits, of)
-            : "Makes what is known firmer";
+          : fed
+            ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
+            : splits
+              ? splitWords(splits, of)
+              : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
@@ -261,11 +263,13 @@ const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text
 
 /** What is sure by itself, and what may have gone with it: "Stator: as good as sure. Regulator/rectifier may have failed as well (3 in 10): diode, 4 min, would tell." */
 function surely(advice: Advice): string {
-  const { sure, open, settled, next } = advice;
+  const { open, settled, next, later } = advice;
+  const sure = advice.sure.filter(({ part }) => !later.includes(part));
   const called = partNamesOf(advice);
   const names = sure.map(({ part }, i) => (i === 0 ? called[part] : lowerFirst(called[part]))).join(" and ");
   const least = Math.min(...sure.map(({ odds }) => odds));
   const first = `${names}: ${oddsWords(least).split(", ")[1] ?? oddsWords(least)}.`;
+  if (later.length > 0) return `${first} ${laterWords(advice)}`;
   const [beside] = open;
   if (!beside) return first;
   const more = `${called[beside.part]} may have failed as well (${shareOf(beside.odds)})`;
@@ -274,6 +278,13 @@ function surely(advice: Advice): string {
   const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
   const minutes = Math.max(1, Math.round(visit.reduce((sum, one) => sum + one.minutes + one.hands, 0)));
   return `${first} ${more}: ${lowerFirst(testTitle(testOf(telling.step.test)))}, ${minutes} min, would tell.`;
+}
+
+/** What is judged only once the rest is mended: "Mend that first: the machine then says by itself whether the battery (7 in 10) has failed as well." */
+function laterWords(advice: Pick<Advice, "later" | "parts" | "family" | "battery">): string {
+  const called = partNamesOf(advice);
+  const others = advice.later.map((part) => `the ${lowerFirst(called[part])} (${shareOf(advice.parts.find(({ what }) => what === part)?.odds ?? 0)})`);
+  return `Mend that first: the machine then says by itself whether ${others.join(" and ")} ${others.length > 1 ? "have" : "has"} failed as well.`;
 }
 
 /** What is said of a machine whose control readings are right: that nothing failed where that is likely, that nothing was found where it is less. */
@@ -299,7 +310,7 @@ function loosely(advice: Advice, loose: Loose): string {
 export function headline(advice: Advice): string {
   if (advice.loose) return loosely(advice, advice.loose);
   const { status, decision, otherwise, settled, sets, repaired, sure, fault, disproven } = advice;
-  if (sure.length > 0 && !(repaired && decision.set === "")) return surely(advice);
+  if (sure.some(({ part }) => !advice.later.includes(part)) && !(repaired && decision.set === "")) return surely(advice);
   const likely = oddsWords(decision.odds);
   if (fault === "battery.charger-on" && decision.set === "charge" && decision.odds >= LIKELY / 2)
     return `A charger or jump pack seems to be on still (${likely}): take it off, let the battery rest, and take its readings again.`;
@@ -312,6 +323,10 @@ export function headline(advice: Advice): string {
     const [first] = sets;
     if (!first || first.odds < LEANING) return "Nothing stands out yet.";
     return `Leaning to ${short(first.what, advice)} (${oddsWords(first.odds)}).`;
+  }
+  if (advice.later.length > 0) {
+    const odds = Math.min(...advice.parts.filter(({ what }) => remediesOf(decision.set).includes(what)).map((one) => one.odds));
+    return `${setName(decision.set, advice)} (${oddsWords(odds)}). ${laterWords(advice)}`;
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
   if ((decision.set === "" || decision.set === "charge") && first && first.odds > decision.odds)
