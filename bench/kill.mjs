@@ -3,12 +3,13 @@
 //
 //     node bench/kill.mjs [kills] [seed]
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout as pause } from "node:timers/promises";
 import { chromium } from "@playwright/test";
 import Database from "better-sqlite3";
+import { tableOf, writeBlock } from "./table.mjs";
 
 const kills = Number(process.argv[2] ?? 1000);
 const seed = Number(process.argv[3] ?? 1);
@@ -133,19 +134,12 @@ db.close();
 rmSync(data, { recursive: true, force: true });
 for (const [k, count] of counts.entries()) if (count !== 1) process.stdout.write(`${JSON.stringify(typed[k])}: ${count} times\n`);
 
-const table = [
-  "| killed | value | must hold |",
-  "|---|---|---|",
-  `| kills, seed ${seed} (tabs that died with the server: ${closedTabs}) | ${kills.toLocaleString("en")} | |`,
-  `| readings lost | ${lost} | 0 |`,
-  `| readings kept twice | ${doubled} | 0 |`,
-  `| the database sound after the last kill | ${sound ? "yes" : "no"} | yes |`,
-].join("\n");
+const table = tableOf("killed", [
+  [`kills, seed ${seed} (tabs that died with the server: ${closedTabs})`, kills.toLocaleString("en"), "", true],
+  ["readings lost", lost, "0", lost === 0],
+  ["readings kept twice", doubled, "0", doubled === 0],
+  ["the database sound after the last kill", sound ? "yes" : "no", "yes", sound],
+]);
 process.stdout.write(`${table}\n`);
-if (kills >= DOCUMENTED) {
-  const file = "docs/benchmarks.md";
-  const text = readFileSync(file, "utf8");
-  const [from, to] = [text.indexOf("<!-- kill -->"), text.indexOf("<!-- /kill -->")];
-  writeFileSync(file, `${text.slice(0, from)}<!-- kill -->\n${table}\n${text.slice(to)}`);
-}
+if (kills >= DOCUMENTED) writeBlock("kill", table);
 if (lost > 0 || doubled > 0 || !sound) process.exitCode = 1;

@@ -1,11 +1,12 @@
 // Measures the bench page on the built server with 100,000 jobs in the database, prints a table and writes it to docs/benchmarks.md.
 import { spawn, spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { Agent, request as httpRequest } from "node:http";
 import { cpus, tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
+import { tableOf, writeBlock } from "./table.mjs";
 
 const data = mkdtempSync(join(tmpdir(), "uvrel-bench-"));
 
@@ -200,16 +201,10 @@ const rows = [
   ["the same: longest the page was held up", rig.held === 0 ? "never over 50 ms" : ms(rig.held), "≤ 50 ms", rig.held <= 50],
   ["Requests that left the machine", String(strays.size), "0", strays.size === 0],
 ];
-const table = [
-  "| measured | value | must hold | |",
-  "|---|---|---|---|",
-  ...rows.map(([what, value, must, good]) => `| ${what} | ${value} | ${must} | ${good ? "holds" : "falls short"} |`),
-].join("\n");
+const table = tableOf("measured", rows);
 process.stdout.write(`${table}\n`);
-
-const file = "docs/benchmarks.md";
-const [start, end] = ["<!-- pages -->", "<!-- /pages -->"];
-const text = readFileSync(file, "utf8");
-const told = `${start}\n${table}\n\nNode ${process.version}, ${cpus().length} cores, Chromium headless, loopback, ${new Date().toISOString().slice(0, 10)}. 1,000 page answers and 200 savings one after the other after a warm-up of 300 and 20, each with its whole body read.\n${end}`;
-writeFileSync(file, text.slice(0, text.indexOf(start)) + told + text.slice(text.indexOf(end) + end.length));
+writeBlock(
+  "pages",
+  `${table}\n\nNode ${process.version}, ${cpus().length} cores, Chromium headless, loopback, ${new Date().toISOString().slice(0, 10)}. 1,000 page answers and 200 savings one after the other after a warm-up of 300 and 20, each with its whole body read.`,
+);
 if (rows.some((row) => !row[3])) process.exitCode = 1;

@@ -4,12 +4,13 @@
 //     node bench/soak.mjs [minutes] [clients]
 import { spawn, spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { Agent, request as httpRequest } from "node:http";
 import { cpus, tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout as pause } from "node:timers/promises";
 import Database from "better-sqlite3";
+import { tableOf, writeBlock } from "./table.mjs";
 
 const minutes = Number(process.argv[2] ?? 30);
 const clients = Number(process.argv[3] ?? 50);
@@ -142,16 +143,10 @@ const rows = [
   ["loop late in one case of a hundred, worst quarter of a minute", `${lateMs.toFixed(0)} ms`, `≤ ${MOST.lateMs} ms`, lateMs <= MOST.lateMs],
   ["memory in the middle third, and in the last", `${early.toFixed(0)} and ${late.toFixed(0)} MB`, `≤ ${MOST.growth} ×`, late <= MOST.growth * early],
 ];
-const table = [
-  "| soaked | value | must hold | |",
-  "|---|---|---|---|",
-  ...rows.map(([what, value, must, holds]) => `| ${what} | ${value} | ${must} | ${must ? (holds ? "holds" : "**falls short**") : ""} |`),
-].join("\n");
+const table = tableOf("soaked", rows);
 process.stdout.write(`${table}\n`);
 if (minutes >= DOCUMENTED) {
-  const file = "docs/benchmarks.md";
-  const text = readFileSync(file, "utf8");
   const how = `${cpus().length} cores, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}; clients and server on one machine.`;
-  writeFileSync(file, `${text.slice(0, text.indexOf("<!-- soak -->"))}<!-- soak -->\n${table}\n\n${how}\n${text.slice(text.indexOf("<!-- /soak -->"))}`);
+  writeBlock("soak", `${table}\n\n${how}`);
 }
 if (rows.some(([, , , holds]) => !holds)) process.exitCode = 1;

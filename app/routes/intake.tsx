@@ -182,12 +182,12 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                       ]}
                     />
                     <Choice
-                      label="In its battery's place"
+                      label="Battery or capacitor"
                       id="stores"
                       error={errors.stores}
-                      hint="Kicked into life, it may run without one"
-                      unset="It has a battery"
-                      options={[["capacitor", "a capacitor"]]}
+                      hint="Some kick-started machines run on a capacitor"
+                      unset="A battery"
+                      options={[["capacitor", "A capacitor"]]}
                     />
                     <Choice
                       label="The unit is grounded"
@@ -226,7 +226,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
               <Field label="Air here, °C" id="ambientC" error={errors.ambientC}>
                 <input name="ambientC" inputMode="decimal" defaultValue="20" className="field num" {...errorProps("ambientC", errors.ambientC)} />
               </Field>
-              <Field label="Its counter" id="useCount" error={errors.useCount} hint="Empty: none">
+              <Field label="Counter stands at" id="useCount" error={errors.useCount} hint="Empty: none">
                 <input name="useCount" inputMode="decimal" className="field num" {...errorProps("useCount", errors.useCount)} />
               </Field>
               <Field label="Counted in" id="useUnit" error={errors.useUnit}>

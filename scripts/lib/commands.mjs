@@ -81,6 +81,12 @@ export function bench(args) {
   run("node", ["bench/pages.mjs", ...args], { NODE_ENV: "production" });
 }
 
+/** Opens an hour of a fast logger in a browser, and drags through it. */
+export function benchHour(args) {
+  build();
+  run("node", ["bench/hour.mjs", ...args], { NODE_ENV: "production" });
+}
+
 /** Measures the circuit core, by itself and beside ngspice. */
 export function benchCircuit(args) {
   ensureSystem();

@@ -79,10 +79,10 @@ test("a machine's log tells what is coming, draws its tests, and goes out as a P
   await page.getByRole("link", { name: "Take it in" }).click();
   await expect(page.getByRole("radio", { name: /SK-305/ })).toBeChecked();
   await ready(page);
-  await page.getByLabel("Its counter").fill("a lot");
+  await page.getByLabel("Counter stands at").fill("a lot");
   await page.getByRole("button", { name: "Start on the bench" }).click();
   await expect(page.getByText(/Must be a number from 0 to/)).toBeVisible();
-  await page.getByLabel("Its counter").fill("742");
+  await page.getByLabel("Counter stands at").fill("742");
   await page.getByRole("button", { name: "Start on the bench" }).click();
   await expect(page.getByRole("banner")).toContainText("Gannet");
   await page.goto(`${workshop.url}/units/SK-305`);
