@@ -1,5 +1,5 @@
 import type { EChartsType } from "echarts/core";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Envelope } from "../../core/trace/envelope";
 import type { TracePhase } from "../../core/trace/read";
 import { chartAxis, chartFrame, useChart } from "../charts/useChart";
@@ -19,6 +19,14 @@ interface TraceChartProps {
 const STEPS = 1200;
 const NOTHING: Envelope = { seconds: [], lowest: [], highest: [] };
 
+/** The stretch that a chart tells it shows, by hand in hundredths, by command in its own figures. */
+interface Zoomed {
+  start?: number;
+  end?: number;
+  startValue?: number;
+  endValue?: number;
+}
+
 /** Volts over time: zoomed by wheel or pinch, moved by dragging, two cursors set by clicks, the phases as bands. */
 export function TraceChart({ seconds, phases, look, beside, name }: TraceChartProps) {
   const box = useRef<HTMLDivElement>(null);
@@ -28,22 +36,37 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
   const newest = useRef(0);
   const asked = useRef(look);
   asked.current = look;
+  const chart = useRef<EChartsType>(undefined);
+  const whole = useRef(seconds);
+  whole.current = seconds;
+  /** The stretch that is drawn, and how long the one on show was then. */
+  const covered = useRef({ from: 0, to: 0, shown: 0, seconds: 0 });
   useEffect(() => {
+    const [from, to] = range;
+    const { current } = covered;
+    // While a hand drags within what is drawn the chart moves by itself; only near its edge, or closer or wider, is more asked for.
+    const near = (to - from) / 8;
+    const inside = from >= current.from + (current.from > 0 ? near : 0) && to <= current.to - (current.to < seconds ? near : 0);
+    if (inside && current.seconds === seconds && Math.abs(current.shown - (to - from)) < 1e-6 * (to - from)) return;
     // Only what was asked for last is drawn: a hand that drags asks for more than is worth showing.
     const turn = ++newest.current;
-    const [from, to] = range;
-    const more = (to - from) / 2;
-    void asked.current(Math.max(0, from - more), to + more, STEPS * 2).then((envelope) => {
-      if (turn === newest.current) setDrawn(envelope);
+    const more = to - from;
+    const stretch = { from: Math.max(0, from - more), to: Math.min(seconds, to + more), shown: to - from, seconds };
+    void asked.current(stretch.from, to + more, STEPS * 3).then((envelope) => {
+      if (turn !== newest.current) return;
+      covered.current = stretch;
+      setDrawn(envelope);
     });
-  }, [range]);
+  }, [range, seconds]);
   useEffect(() => setRange([0, seconds]), [seconds]);
   const [from, to] = range;
-  const volts = [...drawn.lowest, ...drawn.highest].filter((value) => value > 1);
-  const [bottom, top] = [
-    Math.floor(volts.reduce((least, value) => Math.min(least, value), 99) - 0.2),
-    Math.ceil(volts.reduce((most, value) => Math.max(most, value), 0) + 0.2),
-  ];
+  const [bottom, top] = useMemo(() => {
+    const volts = [...drawn.lowest, ...drawn.highest].filter((value) => value > 1);
+    return [
+      Math.floor(volts.reduce((least, value) => Math.min(least, value), 99) - 0.2),
+      Math.ceil(volts.reduce((most, value) => Math.max(most, value), 0) + 0.2),
+    ];
+  }, [drawn]);
   useChart(
     box,
     (inks) => {
@@ -66,7 +89,7 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
       return {
         ...chartFrame(inks),
         grid: { left: 52, right: 16, top: 34, bottom: 30 },
-        dataZoom: [{ type: "inside", filterMode: "none", startValue: from, endValue: to, minValueSpan: 0.05 }],
+        dataZoom: [{ type: "inside", filterMode: "none", throttle: 0, startValue: from, endValue: to, minValueSpan: 0.05 }],
         xAxis: { type: "value", min: 0, max: seconds, ...axis, axisLabel: { color: inks.mute, formatter: "{value} s", showMaxLabel: false } },
         yAxis: { type: "value", min: Math.min(bottom, top - 1), max: top, ...axis, axisLabel: { color: inks.mute, formatter: "{value} V" } },
         series: [
@@ -108,14 +131,19 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
         ],
       };
     },
-    [drawn, JSON.stringify([phases, cursors, range]), beside],
-    (chart: EChartsType) => {
-      chart.on("datazoom", () => {
-        const [zoom] = (chart.getOption() as { dataZoom?: { startValue?: number; endValue?: number }[] }).dataZoom ?? [];
-        if (zoom?.startValue !== undefined && zoom.endValue !== undefined) setRange([zoom.startValue, zoom.endValue]);
+    [drawn, JSON.stringify([phases, cursors]), beside],
+    (made: EChartsType) => {
+      chart.current = made;
+      // What the chart then shows it tells in hundredths of its axis; asking for its options instead would copy all its points at every move.
+      made.on("datazoom", (event) => {
+        const { batch, ...single } = event as Zoomed & { batch?: Zoomed[] };
+        const { start, end, startValue, endValue } = batch?.[0] ?? single;
+        const { current: length } = whole;
+        if (startValue !== undefined && endValue !== undefined) setRange([startValue, endValue]);
+        else if (start !== undefined && end !== undefined) setRange([(start / 100) * length, (end / 100) * length]);
       });
-      chart.getZr().on("click", (event) => {
-        const [time] = chart.convertFromPixel({ seriesIndex: 0 }, [event.offsetX, event.offsetY]) as [number];
+      made.getZr().on("click", (event) => {
+        const [time] = made.convertFromPixel({ seriesIndex: 0 }, [event.offsetX, event.offsetY]) as [number];
         if (Number.isFinite(time)) setCursors((set) => (set.length >= 2 ? [time] : [...set, time]));
       });
     },
@@ -125,12 +153,15 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
     return k < 0 ? "" : `${(((drawn.lowest[k] as number) + (drawn.highest[k] as number)) / 2).toFixed(2)} V`;
   };
   const [one, other] = cursors;
-  const step = (by: number): void => setRange(([a, b]) => [Math.max(0, a + by * (b - a)), Math.min(seconds, b + by * (b - a))]);
-  const zoom = (by: number): void =>
-    setRange(([a, b]) => {
-      const [middle, half] = [(a + b) / 2, ((b - a) / 2) * by];
-      return [Math.max(0, middle - half), Math.min(seconds, middle + half)];
-    });
+  const show = (startValue: number, endValue: number): void => {
+    setRange([startValue, endValue]);
+    chart.current?.dispatchAction({ type: "dataZoom", startValue, endValue });
+  };
+  const step = (by: number): void => show(Math.max(0, from + by * (to - from)), Math.min(seconds, to + by * (to - from)));
+  const zoom = (by: number): void => {
+    const [middle, half] = [(from + to) / 2, ((to - from) / 2) * by];
+    show(Math.max(0, middle - half), Math.min(seconds, middle + half));
+  };
   return (
     <figure className="m-0">
       <div
@@ -147,7 +178,7 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
               ["Later", () => step(0.5)],
               ["Closer", () => zoom(0.5)],
               ["Wider", () => zoom(2)],
-              ["All", () => setRange([0, seconds])],
+              ["All", () => show(0, seconds)],
             ] as const
           ).map(([label, act]) => (
             <button key={label} type="button" className="btn min-h-9 px-3" onClick={act}>

@@ -91,8 +91,9 @@ function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
 }
 
 /**
- * Of many readings the first are weighed alone to begin with: cells whose logarithm they leave so far below the best weigh nothing
- * beside it, whatever the rest says. Where those are more than half, looking at them first costs more than it spares.
+ * Of many readings a few are weighed alone to begin with, evenly spread over the job, so that every stand has its say: cells whose
+ * logarithm they leave so far below the best weigh nothing beside it, whatever the rest says. Where those are more than half, looking
+ * at them first costs more than it spares.
  */
 const SCREEN = { at: [12, 24], hopeless: 16 } as const;
 
@@ -144,7 +145,8 @@ export class Posterior {
       .filter((count) => 2 * count <= observations.length)
       .reduce(
         (cells, count) => {
-          const { logs } = this.#weighAll(cells, observations.slice(0, count));
+          const few = observations.filter((_, j) => Math.floor(((j + 1) * count) / observations.length) > Math.floor((j * count) / observations.length));
+          const { logs } = this.#weighAll(cells, few);
           const best = logs.reduce((most, log) => Math.max(most, log), Number.NEGATIVE_INFINITY);
           return cells.filter((c) => (population.cells[c] as Cell).members.some((i) => (logs[i] as number) > best - SCREEN.hopeless));
         },
