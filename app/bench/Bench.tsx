@@ -1,5 +1,5 @@
 import { List } from "lucide-react";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
@@ -26,7 +26,6 @@ import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
-import { LiveMeter } from "../live/LiveMeter";
 import { Loom } from "../loom/Loom";
 import { LOOSE_ZONES, layOut, ZONES, zonesOf } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
@@ -55,6 +54,9 @@ import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
 import { restVoltsOf, WaitPanel } from "./WaitPanel";
 import { WaitStrip } from "./WaitStrip";
+
+/** Fetched only by shops with a meter that speaks. */
+const LiveMeter = lazy(async () => ({ default: (await import("../live/LiveMeter")).LiveMeter }));
 
 interface BenchProps {
   file: JobFile;
@@ -328,22 +330,26 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
             entry={
               job.closedAt ? null : (
                 <>
-                  <LiveMeter
-                    instruments={instruments}
-                    step={step}
-                    sheet={job.sheet}
-                    meter={view.context.meter}
-                    before={view.current.at(-1)}
-                    onKeep={(value) =>
-                      keep({
-                        value,
-                        supersedesWhy: "taken-again",
-                        ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
-                        ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
-                        ...(preparation.hot ? { hot: true } : {}),
-                      })
-                    }
-                  />
+                  {instruments.length > 0 ? (
+                    <Suspense fallback={null}>
+                      <LiveMeter
+                        instruments={instruments}
+                        step={step}
+                        sheet={job.sheet}
+                        meter={view.context.meter}
+                        before={view.current.at(-1)}
+                        onKeep={(value) =>
+                          keep({
+                            value,
+                            supersedesWhy: "taken-again",
+                            ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
+                            ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
+                            ...(preparation.hot ? { hot: true } : {}),
+                          })
+                        }
+                      />
+                    </Suspense>
+                  ) : null}
                   <EntryForm
                     key={key}
                     step={step}
