@@ -222,3 +222,14 @@ test("one machine read twice is planned alike, whatever the order of its reading
     { numRuns: 6 },
   );
 });
+
+test("what only a rested battery shows is read before anything else where the machine stands, though a fuse would tell more a minute", () => {
+  const of = populationOf(sheetOf("mossgate-pavilion-12"));
+  const sets = setsOf(of);
+  const posterior = new Posterior(of, of.priors({ ...NO_HISTORY, batteryAgeYears: 8 }), []);
+  const [first, second] = plan(posterior, sets, setOfEach(of, sets), benchOf());
+  expect(first?.step.test).toBe("battery.rest");
+  expect(second?.step.test).toBe("fuse.continuity");
+  const worth = ({ gain, minutes }: Suggestion): number => gain / minutes;
+  expect(worth(second as Suggestion)).toBeGreaterThan(worth(first as Suggestion));
+});

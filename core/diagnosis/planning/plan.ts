@@ -218,8 +218,12 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
     pays ||= gain > labour.due * (minutes - base + way / MOVING);
   });
   const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > labour.due * own }));
+  // What only a rested battery shows is read before anything else of the stay: hands that wander turn keys.
+  visits.sort((a, b) => Number(isOfRest(b)) - Number(isOfRest(a)));
   return { visits, rate, pays, stays: base === 0 && priced.some(({ visit, own }) => visit.gain > STAYING * labour.cost * own) };
 }
+
+const isOfRest = ({ visit, pays }: Worked["visits"][number]): boolean => pays && perishes((visit.looks[0] as Weighed).look.step.test) === "rest";
 
 const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.step, { hot: look.hot, charged: look.charged }, from, restHours);
 
