@@ -55,8 +55,21 @@ import { useOrder } from "./useOrder";
 import { restVoltsOf, WaitPanel } from "./WaitPanel";
 import { WaitStrip } from "./WaitStrip";
 
-/** Fetched only by shops with a meter that speaks. */
-const LiveMeter = lazy(async () => ({ default: (await import("../live/LiveMeter")).LiveMeter }));
+/** Fetched only by shops with a meter that speaks; where it does not come, figures are typed. */
+const LiveMeter = lazy(() =>
+  import("../live/LiveMeter").then(
+    ({ LiveMeter: live }) => ({ default: live }),
+    () => ({ default: NoLiveMeter }),
+  ),
+);
+
+function NoLiveMeter() {
+  return (
+    <p role="status" className="rule-left m-0">
+      The live meter could not be fetched. Type the figures; once the server is back, load the page anew.
+    </p>
+  );
+}
 
 interface BenchProps {
   file: JobFile;

@@ -59,6 +59,22 @@ test("a meter is set up, refused field by field, and taken off again", async ({ 
   expect(nothing.status()).toBe(404);
 });
 
+test("a live meter that cannot be fetched says so, and figures are typed", async ({ shop: page, workshop }) => {
+  const played = await standIn("--sheet", "ostrel-burro-520");
+  try {
+    await setUp(page, workshop, "Out of reach", played.port);
+    await page.route(/LiveMeter/, (route) => route.abort());
+    await page.goto(`${await jobOf(page, workshop, "SK-207")}?step=battery.rest`);
+    await ready(page);
+    await expect(page.getByRole("status").filter({ hasText: "The live meter could not be fetched. Type the figures" })).toBeVisible();
+    await page.keyboard.type("12.7");
+    await page.keyboard.press("Enter");
+    await expect(page.getByText("12.70 V").first()).toBeVisible();
+  } finally {
+    await played.stop();
+  }
+});
+
 test("figures are read one after another without a touch; a meter that goes is said and comes back by itself", async ({ shop: page, workshop }) => {
   const first = await standIn("--sheet", "ostrel-burro-520", "--fault", "battery.sulphated");
   const { port } = first;
