@@ -1,29 +1,14 @@
 import { describe, expect, test } from "@jest/globals";
+import { benchOf } from "../../../tests/support/bench";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import type { TestId } from "../../procedure/catalogue";
-import { WHEELED_IN } from "../../procedure/moves";
 import { stepKey } from "../../procedure/step";
-import { USUAL_TOOLS } from "../../procedure/tools";
 import { reasonFor } from "../words/words";
 import { beforeUnit } from "./asked";
 import type { Bench } from "./plan";
-import { ASSUMED_PRICES } from "./prices";
 
 const population = populationOf(sheetOf("ostrel-burro-520"));
-const benchAfter = (...tests: TestId[]): Bench => ({
-  done: new Set(),
-  tests: new Set(tests),
-  charged: false,
-  carries: false,
-  rises: false,
-  mended: [],
-  prices: ASSUMED_PRICES,
-  ohmsResolution: 0.1,
-  tools: USUAL_TOOLS,
-  restHours: 12,
-  spent: 0,
-  state: WHEELED_IN,
-});
+const benchAfter = (...tests: TestId[]): Bench => benchOf({ tests: new Set(tests) });
 const SETS = ["", "regulator", "stator"];
 const keys = (suggestions: ReturnType<typeof beforeUnit>): string[] => suggestions.map(({ step }) => stepKey(step));
 

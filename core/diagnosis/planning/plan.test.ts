@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
+import { benchOf } from "../../../tests/support/bench";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import { conditionOf } from "../../machine/condition";
 import { ASSUMED_METER } from "../../meter/meter";
@@ -7,14 +8,12 @@ import type { TestId } from "../../procedure/catalogue";
 import { WHEELED_IN, worked } from "../../procedure/moves";
 import { simulateStep } from "../../procedure/simulate";
 import { type Reading, stepKey } from "../../procedure/step";
-import { USUAL_TOOLS } from "../../procedure/tools";
 import { NO_HISTORY } from "../population/hypotheses";
 import type { Lineup } from "../population/lineup";
 import { lookOf, weighedSteps } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
 import { type Bench, plan, type Suggestion } from "./plan";
-import { ASSUMED_PRICES } from "./prices";
 import { Weighing } from "./weighing";
 
 const sheet = sheetOf("corvane-ferrel-650");
@@ -27,24 +26,6 @@ const SET_OF = setOfEach(population, SETS);
 
 function posteriorOf(readings: readonly Reading[], of = population): Posterior {
   return new Posterior(of, of.priors(NO_HISTORY), observe(readings, of, ASSUMED_METER));
-}
-
-function benchOf(over: Partial<Bench> = {}): Bench {
-  return {
-    done: new Set(),
-    tests: new Set(),
-    charged: false,
-    carries: false,
-    rises: false,
-    mended: [],
-    prices: ASSUMED_PRICES,
-    ohmsResolution: 0.1,
-    tools: USUAL_TOOLS,
-    restHours: 12,
-    spent: 0,
-    state: WHEELED_IN,
-    ...over,
-  };
 }
 
 /** The plan after some readings, the machine standing as they left it. */
