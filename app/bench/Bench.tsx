@@ -1,5 +1,5 @@
 import { List } from "lucide-react";
-import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import { marksOf } from "../../core/diagnosis/words/marks";
@@ -26,6 +26,7 @@ import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
+import { FetchedLiveMeter } from "../live/FetchedLiveMeter";
 import { Loom } from "../loom/Loom";
 import { LOOSE_ZONES, layOut, ZONES, zonesOf } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
@@ -54,22 +55,6 @@ import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
 import { restVoltsOf, WaitPanel } from "./WaitPanel";
 import { WaitStrip } from "./WaitStrip";
-
-/** Fetched only by shops with a meter that speaks; where it does not come, figures are typed. */
-const LiveMeter = lazy(() =>
-  import("../live/LiveMeter").then(
-    ({ LiveMeter: live }) => ({ default: live }),
-    () => ({ default: NoLiveMeter }),
-  ),
-);
-
-function NoLiveMeter() {
-  return (
-    <p role="status" className="rule-left m-0">
-      The live meter could not be fetched. Type the figures; once the server is back, load the page anew.
-    </p>
-  );
-}
 
 interface BenchProps {
   file: JobFile;
@@ -343,26 +328,22 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
             entry={
               job.closedAt ? null : (
                 <>
-                  {instruments.length > 0 ? (
-                    <Suspense fallback={null}>
-                      <LiveMeter
-                        instruments={instruments}
-                        step={step}
-                        sheet={job.sheet}
-                        meter={view.context.meter}
-                        before={view.current.at(-1)}
-                        onKeep={(value) =>
-                          keep({
-                            value,
-                            supersedesWhy: "taken-again",
-                            ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
-                            ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
-                            ...(preparation.hot ? { hot: true } : {}),
-                          })
-                        }
-                      />
-                    </Suspense>
-                  ) : null}
+                  <FetchedLiveMeter
+                    instruments={instruments}
+                    step={step}
+                    sheet={job.sheet}
+                    meter={view.context.meter}
+                    before={view.current.at(-1)}
+                    onKeep={(value) =>
+                      keep({
+                        value,
+                        supersedesWhy: "taken-again",
+                        ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
+                        ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
+                        ...(preparation.hot ? { hot: true } : {}),
+                      })
+                    }
+                  />
                   <EntryForm
                     key={key}
                     step={step}
