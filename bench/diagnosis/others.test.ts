@@ -105,6 +105,18 @@ describe("the other families' world", () => {
     expect(alternator.faults.fuseBlown).toBe(false);
   });
 
+  test("a wound rotor's phases are alike to the unit, and a burnt pin takes its own out of them", () => {
+    const legs = (machine: Machine): number[] => machine.run(3000, "normal", false).legs;
+    const sound = legs(withCause("field-excited"));
+    expect(sound).toHaveLength(3);
+    expect(Math.max(...sound)).toBeLessThan(1.1 * Math.min(...sound));
+    for (const leg of [0, 1, 2]) {
+      const parted = withCause("field-excited");
+      (parted as unknown as { faults: Faults }).faults.pins[leg] = 1e7;
+      expect((legs(parted)[leg] as number) / (sound[leg] as number)).toBeLessThan(0.01);
+    }
+  });
+
   test("a generator that builds up backwards, one with a welded cut-out, a belt that slips", () => {
     expect(seen(withCause("dc-generator", "backwards"), { test: "generator.output", rpm: "idle" })).toBeLessThan(0);
     expect(seen(withCause("dc-generator", "cut-out welded"), { test: "drain.current" })).toBeGreaterThan(5000);

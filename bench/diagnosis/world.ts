@@ -207,7 +207,8 @@ export class Machine {
       if (f.touch?.[0] === leg) links.push({ from: middle, to: -1, ohms: f.touch[2] });
     }
     if (f.bridge) links.push({ from: middles[f.bridge[0]] as number, to: middles[(f.bridge[0] + 1) % 3] as number, ohms: f.bridge[1] });
-    return { nodes, coils, links, upper: [...f.upper], lower: [...f.lower], tied: false };
+    // Rectifiers stand behind the phases alone: what lies behind the field's two wires is no way to the battery.
+    return { nodes, coils, links, upper: f.upper.slice(0, 3), lower: f.lower.slice(0, 3), tied: false };
   }
 
   /** The battery's volts at a current into it, by this world's own law. */
