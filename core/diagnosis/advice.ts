@@ -178,23 +178,26 @@ export function advise(population: Population, facts: JobFacts): Advice {
     reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
   const led = sets[cheapest.index] as string;
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
+  const told = named(choice, cheapest);
+  const sound = sets.reduce((sum, set, s) => sum + (set === "" || set === "charge" ? (searching[s] as number) : 0), 0);
   const last =
     reached && !again
       ? [
           ...beforeBattery(sets, searching, cheapest.index, population, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),
-          ...beforeHandedBack(led, population, bench),
+          ...beforeHandedBack(sets[told.index] as string, sound, population, bench),
         ]
       : [];
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
   const disproves = (index: number): boolean => sets[index] === "" && isDisproven(facts, posterior, (i) => indexOf[i] === index);
   const settled = reached && !disproves(cheapest.index) && !again && last.length === 0 && chart.length === 0;
-  const judged = settled ? named(choice, cheapest) : cheapest;
+  const judged = settled ? told : cheapest;
   const odds = settled ? plattCalibrated(searching, judged.index, open) : searching;
   const decision = settled ? surestFirst({ ...choice, odds }, judged) : judged;
   const disproven = disproves(decision.index);
   const set = sets[decision.index] as string;
-  const later = remediesOf(sets[judged.index] as string).filter((one): one is Part => one !== "charge" && !remediesOf(set).includes(one));
+  const mends = remediesOf(set).filter((one) => one !== "charge");
+  const later = mends.length === 0 ? [] : remediesOf(led).filter((one): one is Part => one !== "charge" && !mends.includes(one));
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;

@@ -27,6 +27,10 @@ describe("the decision", () => {
     expect(SETS[surestFirst(choice, decide(choice)).index]).toBe(set);
   });
 
+  test("without a sheet names a sure part by itself where the one beside it is an even bet", () => {
+    expect(told([0, 0, 0.01, 0.01, 0.46, 0.52], true)).toBe("stator");
+  });
+
   test("without a sheet takes more than a half", () => {
     const odds = [0.15, 0.1, 0.05, 0.55, 0.15, 0];
     expect(told(odds)).toBe("regulator");

@@ -72,17 +72,20 @@ export function decide(choice: Choice): Decision {
 }
 
 /**
- * The decision as it is told once the search is over: where a part of it has more likely not failed, no part is named, however cheap
- * it would be.
+ * The decision as it is told once the search is over: a part of it that has more likely not failed is not named, however cheap it would
+ * be; what stays of it is, and where nothing stays, no part.
  */
 export function named(choice: Choice, decided: Decision): Decision {
   const { sets, odds, open } = choice;
   const least = open ? NAMED.open : NAMED.whole;
   const set = sets[decided.index] as string;
   if (whole(set)) return decided;
-  if (remediesOf(set).every((part) => oddsOfPart(part, choice) >= least)) return decided;
-  const [index] = [...sets.keys()].filter((s) => whole(sets[s] as string)).sort((a, b) => (odds[b] as number) - (odds[a] as number));
-  return index === undefined ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
+  const parts = remediesOf(set);
+  const likely = parts.filter((part) => oddsOfPart(part, choice) >= least);
+  if (likely.length === parts.length) return decided;
+  const [soundest] = [...sets.keys()].filter((s) => whole(sets[s] as string)).sort((a, b) => (odds[b] as number) - (odds[a] as number));
+  const index = likely.length > 0 ? sets.indexOf(setOf(likely)) : soundest;
+  return index === undefined || index < 0 ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
 }
 
 const oddsOfPart = (part: Remedy, { sets, odds }: Choice): number =>

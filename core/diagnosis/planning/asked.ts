@@ -88,19 +88,37 @@ export function refill(population: Population, bench: Bench): Suggestion[] {
 
 /** What a machine is seen to do before it is handed back with nothing mended: it cranks, and its volts rise under way. */
 const SEEN: readonly TestId[] = ["battery.crank", "charge.volts"];
+/** What eyes and fingers find in a minute is looked at as well: posts, and the plug of the generator. */
+const LOOKED_AT: readonly Pick<Step, "test" | "at">[] = [{ test: "inspect.terminals" }, { test: "inspect.connector", at: "stator" }];
+/** What is read in one run where most speaks for a fault still: volts by speed and load, and what both ways to the battery keep for themselves. */
+const UNDER_WAY: readonly { test: TestId; rpm?: "idle"; loads?: Step["loads"] }[] = [
+  { test: "charge.volts", loads: "normal" },
+  { test: "charge.volts", loads: "all" },
+  { test: "charge.positiveDrop", loads: "normal" },
+  { test: "charge.groundDrop", loads: "normal" },
+  { test: "charge.volts", rpm: "idle", loads: "normal" },
+];
+/** Odds from which a machine is as good as known to be sound. */
+const SOUND = 0.6;
 
-/** Nothing is called sound, or only flat, that was not seen to crank and to charge; nothing where that was read, or skipped. */
-export function beforeHandedBack(decided: string, population: Population, bench: Bench): Suggestion[] {
+/**
+ * Nothing is called sound, or only flat, that was not seen to crank and to charge, nor looked at; and while it has more likely failed, not
+ * before one run has shown all that a run shows. Nothing where that was read, or skipped.
+ * @param sound odds that no part has to be bought
+ */
+export function beforeHandedBack(decided: string, sound: number, population: Population, bench: Bench): Suggestion[] {
   if (!["", "charge"].includes(decided) || bench.mended.length > 0) return [];
   const { testRpm } = population.sheet;
+  const isWanted = ({ test, at, rpm, loads }: Step): boolean =>
+    LOOKED_AT.some((one) => one.test === test && one.at === at) ||
+    (SEEN.includes(test) && !bench.tests.has(test) && (rpm === undefined || (rpm === testRpm && loads === "normal"))) ||
+    (sound < SOUND && UNDER_WAY.some((one) => one.test === test && (one.rpm ?? testRpm) === rpm && one.loads === loads));
   const looks = candidates(population, bench).filter(
-    ({ step: { test, rpm, loads }, charged, hot }) =>
-      SEEN.includes(test) &&
-      !bench.tests.has(test) &&
-      !hot &&
-      charged === (bench.charged && mindsCharge(test)) &&
-      (rpm === undefined || (rpm === testRpm && loads === "normal")),
+    ({ step, charged, hot }) => isWanted(step) && !hot && charged === (bench.charged && mindsCharge(step.test)),
   );
+  // An engine that runs is read before it is stopped, one that stands is looked at before it is started.
+  const runs = ({ step }: Look): number => (testOf(step.test).setUp.engine === "running" ? 1 : 0);
+  looks.sort((a, b) => (bench.state.engine === "running" ? runs(b) - runs(a) : runs(a) - runs(b)));
   return inOrder(looks, bench).map((one) => ({ ...one, unseen: true }));
 }
 

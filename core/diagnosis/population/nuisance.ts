@@ -29,6 +29,8 @@ export const SPREADS = {
   /** Logarithm of the battery's size, which a label settles: nought unless a build leaves it open. The starter goes with it. */
   capacity: 0,
   wires: 0.5,
+  /** Logarithm of the resistance of sound wires and pins between generator and unit: thick or thin, long or short, alike in all of them. */
+  leads: 0.5,
   draw: 0.8,
   /** Logarithm of what flows back through a generator at rest: contacts that burnt together still have ohms. */
   back: 1.1,

@@ -59,6 +59,14 @@ function splitWords([one, other]: NonNullable<Suggestion["splits"]>, of: Mended)
   return `Splits ${alone} alone from ${alone} with ${short(setOf(more), of)}`;
 }
 
+/** Why a machine with nothing mended is not handed back before a step. */
+function unseenWords({ test, rpm, loads }: Step): string {
+  if (testOf(test).dial === "eyes") return "Nothing is handed back as sound whose plug and posts nobody looked at";
+  if (test === "battery.crank" || (test === "charge.volts" && rpm !== "idle" && loads === "normal"))
+    return "Nothing is handed back as sound that was not seen to crank and to charge";
+  return "Nothing is handed back while a fault is likelier than none and one run can still show it";
+}
+
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed }: Suggestion, of: Mended): string {
   const head = again
@@ -68,7 +76,7 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
       : recharged
         ? "Before the battery is bought: one that was only flat looks like a worn one"
         : unseen
-          ? "Nothing is handed back as sound that was not seen to crank and to charge"
+          ? unseenWords(look.step)
           : fed
             ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
             : splits
