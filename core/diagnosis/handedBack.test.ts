@@ -44,7 +44,8 @@ describe("a machine that would be handed back with nothing mended", () => {
     expect(advice.next.every(({ unseen }) => unseen)).toBe(true);
     const reasons = advice.next.map((one) => reasonFor(one, advice));
     for (const looked of reasons.slice(0, 2)) expect(looked).toMatch(/^Nothing is handed back as sound whose plug and posts nobody looked at; /);
-    for (const seen of reasons.slice(2)) expect(seen).toMatch(/^Nothing is handed back as sound that was not seen to crank and to charge; .* after a full charge\.$/);
+    for (const seen of reasons.slice(2))
+      expect(seen).toMatch(/^Nothing is handed back as sound that was not seen to crank and to charge; .* after a full charge\.$/);
   });
 
   test("is asked no more for what was seen, nor for what was skipped", () => {
@@ -61,7 +62,9 @@ describe("a machine that would be handed back with nothing mended", () => {
     // Volts a little low with the lights on, generator and unit right by their own readings: nobody has looked at the way between.
     const read: Omit<Reading, "id">[] = [CRANKED, { test: "charge.volts", rpm: 5000, loads: "off", value: 14 }, ...CLEAN];
     const population = populationOf(sheet);
-    const done = new Set(read.map((one) => (lookOfReading({ id: "", ...one, charged: false }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look.key));
+    const done = new Set(
+      read.map((one) => (lookOfReading({ id: "", ...one, charged: false }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look.key),
+    );
     const bench = benchOf({ done, tests: new Set(read.map(({ test }) => test as TestId)) });
     const keys = (sound: number) => beforeHandedBack("charge", sound, population, bench).map(({ step }) => stepKey(step));
     expect(keys(0.3)).toEqual([

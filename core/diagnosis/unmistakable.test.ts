@@ -129,6 +129,12 @@ const CASES: [name: string, leads: Part | "nothing", readings: Written[]][] = [
     "wiring",
     [rest(12.4), fast(12.8), loaded(12.2), { test: "inspect.connector", at: "stator", value: "melted" }, ...alternating(60, 60, 60), ...atUnit(60, 8, 8)],
   ],
+  ["no AC on any pair, and no pair closed", "stator", [rest(12.1), fast(12), ...alternating(1, 1, 1), ...pairs("OL", "OL", "OL")]],
+  [
+    "no AC on any pair, read twice, and windings that are right",
+    "rotor",
+    [rest(12.1), fast(12), ...alternating(0.6, 0.5, 0.6), ...alternating(0.5, 0.5, 0.6), ...pairs(0.5, 0.5, 0.5), ...CLEAR],
+  ],
   ["held above every ceiling, loads or none", "regulator", [rest(12.7), crank(10.7), idle(14.8), fast(15.8), loaded(15.7)]],
   ["damp legs in megohms, everything right", "nothing", [...GOOD_BATTERY, ...GOOD_CHARGE, ...toCase(1.5e6, 2e6, 1.8e6), ...alternating(60, 60, 61), drain(1)]],
   ["everything right", "nothing", [...GOOD_BATTERY, ...GOOD_CHARGE, ...CLEAR, ...alternating(60, 60, 61), drain(1)]],

@@ -63,6 +63,7 @@ const oneCoil = (sheet: Sheet): string | undefined => {
   const still = coils({ sheet, winding: "wye" }).filter(({ lead }) => !turn.includes(lead));
   return still.length > 1 ? undefined : "it has not several windings that stand still";
 };
+const notJoined = ({ family }: Sheet): string | undefined => (familyOf(family).joins.length > 0 ? undefined : "its windings do not meet in one point");
 const noArmature = ({ family, legs }: Sheet): string | undefined =>
   familyOf(family).turning?.(leadsOf({ legs })).length ? undefined : "it has no armature and no cut-out";
 const noBelt = (sheet: Sheet): string | undefined => (isBelted(sheet) ? undefined : "no belt turns its generator");
@@ -174,6 +175,13 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: fraction("turns shorted", 0.35, 0.02, 0.98),
     apply: (state, seat) => {
       windingOf(state, seat).shorted = seat.severity;
+    },
+  },
+  "stator.leads-parted": {
+    unfit: notJoined,
+    severity: whole,
+    apply: (state) => {
+      for (const one of state.windings) one.open = true;
     },
   },
   "stator.burnt": {

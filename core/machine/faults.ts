@@ -18,6 +18,7 @@ export const FAULTS = [
   row("stator.winding-open", "stator", "A winding is open"),
   row("stator.turns-shorted", "stator", "Turns shorted in a winding"),
   row("stator.winding-grounded", "stator", "A winding touches the engine case"),
+  row("stator.leads-parted", "stator", "Every winding is cut off: star point or leads parted inside"),
   row("stator.burnt", "stator", "The stator is burnt: turns shorted in every winding"),
   row("regulator.diode-open", "regulator", "A diode is open"),
   row("regulator.diode-shorted", "regulator", "A diode or a shunt switch is shorted"),

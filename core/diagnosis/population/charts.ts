@@ -45,6 +45,7 @@ export const ALONG = [0.03, 0.35, 0.7, 0.98] as const;
 /** Faults that change the generator's own circuit. */
 const WINDINGS: readonly FaultId[] = [
   "stator.winding-open",
+  "stator.leads-parted",
   "stator.turns-shorted",
   "stator.winding-grounded",
   "stator.burnt",

@@ -41,6 +41,16 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     partner: { part: "regulator", why: "A grounded leg pushes its current through one diode; run the diode test." },
     cautions: ["hot-engine"],
   },
+  "stator.leads-parted": {
+    repair: [
+      "Drain what the cover holds and take it off.",
+      "Fit the stator with new fixings and a new gasket.",
+      "Route its lead clear of the rotor and the exhaust.",
+    ],
+    beforeOrdering:
+      "Measure again on the winding side of any joint in the lead, with sound tips: a plug that is off, or tips that do not reach, look the same.",
+    cautions: ["hot-engine"],
+  },
   "stator.burnt": {
     repair: [
       "Drain what the cover holds and take it off.",
