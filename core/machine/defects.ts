@@ -156,6 +156,13 @@ export const DEFECTS: Record<FaultId, Defect> = {
       for (const one of state.windings) one.voltsPerRpm *= Math.max(0, 1 - lost);
     },
   },
+  "rotor.turns-free": {
+    unfit: noMagnets,
+    severity: fraction("speed lost", 0.98, 0.9, 1),
+    apply: (state, { severity }) => {
+      state.grip *= 1 - severity;
+    },
+  },
   "rotor.key-sheared": {
     unfit: noMagnets,
     severity: fraction("speed lost", 0.3, 0.02, 1),

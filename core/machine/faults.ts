@@ -42,6 +42,7 @@ export const FAULTS = [
   row("battery.capacitor-dry", "battery", "Dried out: nothing smooths what the unit gives"),
   row("battery.charger-on", "battery", "A charger or jump pack is still on: every figure at the battery is its own"),
   row("rotor.magnet-shed", "rotor", "A magnet has come off"),
+  row("rotor.turns-free", "rotor", "No magnet passes the coils: the flywheel turns free, or its magnets are gone"),
   row("rotor.key-sheared", "rotor", "The key is sheared: the flywheel slips on its taper"),
   row("stator.windings-bridged", "stator", "Two windings touch each other"),
   row("stator.joint-opens-hot", "stator", "A joint in the winding opens when it is hot"),

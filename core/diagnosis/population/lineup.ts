@@ -200,9 +200,6 @@ const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 /** A unit's ground that is broken off: which share of those that are poor, and what creeps past it through dirt and mounting, Ω. */
 const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
 
-/** A flywheel that turns free on its taper: which share of those that slip, and what it loses of its speed at least. */
-const TURNS_FREE = { share: 0.35, lost: 0.94 } as const;
-
 /** To a machine that makes less than the first, A, less is added; to one that makes more than the second, more. */
 const AMPS_MADE = [12, 30] as const;
 
@@ -211,14 +208,11 @@ function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined
   const range = RATES[fault].severity;
   if (!range) return undefined;
   const [low, high, spread] = range;
-  const severity = spread === "log" ? low * (high / low) ** share : low + (high - low) * share;
+  const left = (1 - low) * ((1 - high) / (1 - low)) ** share;
+  const severity = spread === "log" ? low * (high / low) ** share : spread === "left" ? 1 - left : low + (high - low) * share;
   if (fault === "loads.too-much") {
     const [small, large] = AMPS_MADE.map((amps) => (ratedAmps ?? amps) / amps) as [number, number];
     return severity * Math.min(1, small) * Math.max(1, large);
-  }
-  if (fault === "rotor.key-sheared" && share > 1 - TURNS_FREE.share) {
-    const beyond = Math.min(1, (share - 1) / TURNS_FREE.share + 1);
-    return TURNS_FREE.lost + (0.999 - TURNS_FREE.lost) * beyond;
   }
   if (fault === "wiring.ground-resistance" && share > 1 - GROUND_OFF.share) return GROUND_OFF.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;

@@ -12,8 +12,8 @@ type Fill = "full" | "usual" | "low" | "drained";
 interface Rate {
   /** Relative frequency of the fault by itself. */
   rate: number;
-  /** Severities met, evenly spread between, by decades where the second field says so. */
-  severity?: readonly [low: number, high: number, spread?: "log"];
+  /** Severities met, evenly spread between; by decades, or by decades of what a share leaves, where the third field says so. */
+  severity?: readonly [low: number, high: number, spread?: "log" | "left"];
   fill: Fill;
 }
 
@@ -30,12 +30,13 @@ export const RATES: Record<FaultId, Rate> = {
   "battery.undersized": { rate: 0.5, severity: [0.35, 0.7], fill: "usual" },
   "rotor.weak": { rate: 3, severity: [0.2, 0.7], fill: "low" },
   "rotor.magnet-shed": { rate: 0.3, severity: [1, 4], fill: "usual" },
-  "rotor.key-sheared": { rate: 1, severity: [0.15, 0.8], fill: "low" },
+  "rotor.key-sheared": { rate: 0.15, severity: [0.15, 0.8, "left"], fill: "low" },
+  "rotor.turns-free": { rate: 0.35, severity: [0.94, 0.999, "left"], fill: "low" },
   "stator.winding-open": { rate: 5, fill: "low" },
   "stator.turns-shorted": { rate: 7, severity: [0.08, 0.75], fill: "low" },
   "stator.winding-grounded": { rate: 7, severity: [0.02, 2e5, "log"], fill: "low" },
   "stator.leads-parted": { rate: 0.6, fill: "low" },
-  "stator.burnt": { rate: 1, severity: [0.1, 0.38], fill: "low" },
+  "stator.burnt": { rate: 1.3, severity: [0.1, 0.38], fill: "low" },
   "stator.windings-bridged": { rate: 1, severity: [0.02, 20, "log"], fill: "low" },
   "stator.joint-opens-hot": { rate: 2.5, fill: "low" },
   "stator.wrong-fit": { rate: 1.2, severity: [0.45, 0.82], fill: "low" },

@@ -92,6 +92,15 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     partner: { part: "stator", why: "A loose magnet grinds along the windings; look at them while the rotor is off." },
     cautions: ["moving-parts"],
   },
+  "rotor.turns-free": {
+    repair: [
+      "Take the cover off and look whether the flywheel turns with the crank, all magnets in it.",
+      "Fit the flywheel, or its key, and lap the taper; clear loose pieces from the coils.",
+      "Tighten to the sheet's torque and read AC on every pair.",
+    ],
+    beforeOrdering: "Read AC once more on the part's own side, dial on AC: a meter on DC and a probe on the wrong side show nothing either.",
+    cautions: ["moving-parts"],
+  },
   "rotor.key-sheared": {
     repair: ["Pull the flywheel with the maker's puller.", "Look at key, keyway and taper; lap the taper.", "Fit a new key and tighten to the sheet's torque."],
     beforeOrdering: "Mark crank and flywheel and rev once: marks that part settle it.",
