@@ -172,7 +172,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
       const full = subject.amps("test", subject.grip, run.unitVolts, z, "full");
       const taken = unitOf(state.family).holds === "letting-go" ? Math.min(1, Math.max(0, run.out) / Math.max(0.1, full)) : 1;
-      const amps = subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken;
+      // Magnets that hardly move push nothing through them.
+      const amps = full > 0 ? subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken : 0;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
       const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;
       return figure(onScale(test, Math.min(most, ohms > PARTED ? most : ohms * Math.max(amps, 0.5))));
