@@ -25,7 +25,7 @@ const COLD = { warm: false, running: true, charged: false, mended: [] };
 /** A middling severity of a fault, at its second place where it has more than one. */
 function middling(id: FaultId, places: readonly string[], sheet: Sheet): SetFault[] {
   const range = RATES[id].severity;
-  const middle = range && (range[2] ? Math.sqrt(range[0] * range[1]) : (range[0] + range[1]) / 2);
+  const middle = range && (range[2] === "log" ? Math.sqrt(range[0] * range[1]) : (range[0] + range[1]) / 2);
   const severity = middle !== undefined && id === "loads.too-much" ? Math.min(middle, (sheet.ratedAmps ?? middle) / 2) : middle;
   const at = places[Math.min(1, places.length - 1)];
   const set: SetFault = { fault: id, ...(at ? { at } : {}), ...(severity === undefined ? {} : { severity }) };
