@@ -2,8 +2,7 @@ import { availableParallelism, cpus } from "node:os";
 import { join } from "node:path";
 import { Piscina } from "piscina";
 import { advise } from "../core/diagnosis/advice";
-import { type Bench, plan } from "../core/diagnosis/planning/plan";
-import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
+import { plan } from "../core/diagnosis/planning/plan";
 import { chartedPopulation } from "../core/diagnosis/population/charted";
 import { type Atlas, type Chart, tasksOf } from "../core/diagnosis/population/charts";
 import { NO_HISTORY } from "../core/diagnosis/population/hypotheses";
@@ -11,11 +10,10 @@ import { observe, Posterior } from "../core/diagnosis/posterior/posterior";
 import { conditionOf } from "../core/machine/condition";
 import { ASSUMED_METER } from "../core/meter/meter";
 import type { TestId } from "../core/procedure/catalogue";
-import { WHEELED_IN } from "../core/procedure/moves";
 import { simulateStep } from "../core/procedure/simulate";
 import type { Reading } from "../core/procedure/step";
-import { USUAL_TOOLS } from "../core/procedure/tools";
 import { DEMO_SHEETS } from "../demo/sheets";
+import { benchOf } from "../tests/support/bench";
 import { jobFacts } from "../tests/support/facts";
 import { writeBlock } from "./document";
 
@@ -57,20 +55,7 @@ for (const sheet of DEMO_SHEETS) {
   const priors = population.priors(NO_HISTORY);
   const sets = [...new Set(population.hypotheses.map(({ set }) => set))];
   const setOf = Int32Array.from(population.particles, ({ hypothesis }) => sets.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
-  const bench: Bench = {
-    done: new Set<string>(),
-    tests: new Set(readings.map(({ test }) => test as TestId)),
-    charged: false,
-    carries: false,
-    rises: false,
-    mended: [],
-    prices: ASSUMED_PRICES,
-    ohmsResolution: 0.1,
-    tools: USUAL_TOOLS,
-    spent: 0,
-    restHours: 12,
-    state: WHEELED_IN,
-  };
+  const bench = benchOf({ tests: new Set(readings.map(({ test }) => test as TestId)) });
   for (let round = 0; round < ROUNDS; round++) {
     from = performance.now();
     const posterior = new Posterior(population, priors, observe(readings, population, ASSUMED_METER));

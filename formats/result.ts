@@ -1,7 +1,7 @@
 import { type Advice, advise, type JobFacts, type PartStanding } from "../core/diagnosis/advice";
 import { looseVerdict } from "../core/diagnosis/loose";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
-import { type History, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
+import { type History, isWhole, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
 import type { Population } from "../core/diagnosis/population/population";
 import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
@@ -178,7 +178,7 @@ function looseResult(advice: Advice, part: Loose): NonNullable<Result["loose"]> 
 
 /** Odds that no part has to be bought or mended. */
 function noneOf({ sets }: Advice): { part: string; odds: number } {
-  return { part: "none", odds: round3(sets.filter(({ what }) => what === "" || what === "charge").reduce((sum, { odds }) => sum + odds, 0)) };
+  return { part: "none", odds: round3(sets.filter(({ what }) => isWhole(what)).reduce((sum, { odds }) => sum + odds, 0)) };
 }
 
 function verdictOf(advice: Advice, file: Case): Result["verdict"] {

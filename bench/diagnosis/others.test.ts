@@ -117,6 +117,19 @@ describe("the other families' world", () => {
     }
   });
 
+  test.each([
+    ["three-phase-series", true],
+    ["field-excited", true],
+    ["three-phase-shunt", false],
+  ])("%s: its legs carry more where more is taken: %s", (family, more) => {
+    const sheet = THREE_PHASE_SHEETS.find((one) => one.family === family) ?? sheetOf(family);
+    const machine = family === "field-excited" ? withCause(family) : new Machine(sheet as SheetData, 3);
+    for (const part of ALL_PARTS) machine.mend(part);
+    const leg = (loads: string): number => machine.run(sheet.testRpm, loads, false).legs[0] as number;
+    if (more) expect(leg("all") / leg("off")).toBeGreaterThan(1.15);
+    else expect(Math.abs(leg("all") / leg("off") - 1)).toBeLessThan(0.02);
+  });
+
   test("a generator that builds up backwards, one with a welded cut-out, a belt that slips", () => {
     expect(seen(withCause("dc-generator", "backwards"), { test: "generator.output", rpm: "idle" })).toBeLessThan(0);
     expect(seen(withCause("dc-generator", "cut-out welded"), { test: "drain.current" })).toBeGreaterThan(5000);

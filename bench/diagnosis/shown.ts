@@ -33,6 +33,16 @@ export const LETTING = ["three-phase-series", "single-phase-two-wire", "ground-r
 /** Families whose generator is held back by its field: nothing in their rectifier fires, so a shorted diode is no way to ground. */
 export const FIELDED = ["field-excited", "dc-generator"];
 
+/**
+ * Rms amps of the legs where a unit holds back: a field gives less of all of it, thyristors that let go the whole of it for some of the
+ * time; a unit that shorts them leaves their current as it is. @param free those at full output @param share of the full output that is taken
+ */
+export function heldLegs(family: string, free: number[], share: number): number[] {
+  const taken = Math.min(1, Math.max(0, share));
+  if (FIELDED.includes(family)) return free.map((amps) => amps * taken);
+  return LETTING.includes(family) ? free.map((amps) => amps * Math.sqrt(taken)) : free;
+}
+
 /** What a meter on diode test shows between two pins of the unit, the red probe named first. */
 export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {
   const [red = "", black = ""] = at.split(">");

@@ -2,7 +2,7 @@ import { StoredBattery } from "./battery";
 import { Chance } from "./chance";
 import { type Coil, type Dynamo, deliver, type Link, ohmsBetween, type Stood, turnsShorted, unloaded } from "./dynamo";
 import { type Asked, draw, type Faults, type Fill, type Hidden, type Label, SAID, type SheetData, SOUND, type Sort, THREE_LEGS } from "./kinds";
-import { diodeShown, FIELDED, found, LETTING, misread, round, spoiltBy } from "./shown";
+import { diodeShown, FIELDED, found, heldLegs, LETTING, misread, round, spoiltBy } from "./shown";
 
 /**
  * The benchmark's own world: machines with hidden faults and the mechanics who measure them. It shares no code with the program:
@@ -244,17 +244,6 @@ export class Machine {
     return aim;
   }
 
-  /**
-   * Rms amps of the legs where a unit that lets go takes but some of what they could give: a field gives less of all of it, thyristors
-   * the whole of it for some of the time. A unit that shorts them leaves their current as it is.
-   */
-  #let(legs: number[], taken: number, full: number): number[] {
-    const { family } = this.sheet;
-    const share = Math.min(1, Math.max(0, taken / Math.max(0.1, full)));
-    if (FIELDED.includes(family)) return legs.map((amps) => amps * share);
-    return LETTING.includes(family) ? legs.map((amps) => amps * Math.sqrt(share)) : legs;
-  }
-
   /** The running machine in balance. */
   run(rpm: number, loads: string, warm: boolean): { posts: number; out: number; into: number; amps: number; legs: number[] } {
     const { sheet } = this;
@@ -334,7 +323,7 @@ export class Machine {
           posts = Math.max(least, 0.5 * (low + high));
           // A unit that is half shorted upwards cannot let go of that half.
           if (f.upper.includes("short")) posts = 0.5 * (posts + free.posts);
-          legs = this.#let(legs, balanceAt(posts).amps, balanceAt(free.posts).amps);
+          legs = heldLegs(sheet.family, legs, balanceAt(posts).amps / Math.max(0.1, balanceAt(free.posts).amps));
         }
       }
     }

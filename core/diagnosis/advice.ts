@@ -15,7 +15,7 @@ import { beforeBattery, beforeHandedBack, beforeUnit, chartLeft, hangsOn, isSinc
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
-import { type History, NO_HISTORY, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { type History, isWhole, NO_HISTORY, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
 import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
@@ -179,13 +179,13 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const led = sets[cheapest.index] as string;
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
   const told = named(choice, cheapest);
-  const sound = sets.reduce((sum, set, s) => sum + (set === "" || set === "charge" ? (searching[s] as number) : 0), 0);
+  const soundBy = (odds: readonly number[]): number => sets.reduce((sum, set, s) => (isWhole(set) ? sum + (odds[s] as number) : sum), 0);
   const last =
     reached && !again
       ? [
           ...beforeBattery(sets, searching, cheapest.index, population, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),
-          ...beforeHandedBack(sets[told.index] as string, sound, population, bench),
+          ...beforeHandedBack(sets[told.index] as string, soundBy(searching), population, bench),
         ]
       : [];
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
@@ -211,7 +211,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
       {
         set,
         odds: believed,
-        sound: sets.reduce((sum, set, s) => sum + (set === "" || set === "charge" ? (odds[s] as number) : 0), 0),
+        sound: soundBy(odds),
         first: parts.find(({ what }) => what !== "charge")?.odds ?? 0,
         settled,
         sure: sure.length > 0,
@@ -379,7 +379,7 @@ function statusOf({ set, odds, sound, first, settled, sure, doubts, disproven }:
   if (disproven) return "contradiction";
   if (sure) return set === "" ? "narrowed" : "found";
   if (Math.max(odds, first, sound) < 1 - OPEN_DOUBT && (doubts.length > 1 || clashes(posterior))) return "contradiction";
-  const whole = set === "" || set === "charge";
+  const whole = isWhole(set);
   if (set === "" && odds >= ENOUGH.found) return "healthy";
   if (whole && sound >= SOUND.least && sound > SOUND.ahead * first && first < LEADING && isControlled(posterior, mended)) return "healthy";
   if (odds >= ENOUGH.found) return "found";

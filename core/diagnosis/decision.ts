@@ -1,5 +1,5 @@
 import { costOf, lossOf, NEEDLESS, type Prices } from "./planning/prices";
-import { type Remedy, remediesOf, setOf } from "./population/hypotheses";
+import { isWhole, type Remedy, remediesOf, setOf } from "./population/hypotheses";
 
 /** A set is decided on from this share of the likeliest one's odds. */
 const PLAUSIBLE = 0.75;
@@ -30,8 +30,6 @@ export function plattCalibrated(odds: readonly number[], decided: number, open: 
   return odds.map((stated, s) => (s === decided ? after : (stated * (1 - after)) / (1 - before)));
 }
 
-const whole = (set: string): boolean => set === "" || set === "charge";
-
 /** What could be mended, and how likely each of it is what is needed. */
 interface Choice {
   sets: readonly string[];
@@ -58,13 +56,13 @@ const expectedLoss = ({ sets, odds, prices, repaired }: Choice, done: string): n
  */
 export function decide(choice: Choice): Decision {
   const { sets, odds } = choice;
-  const sound = sets.reduce((sum, set, s) => sum + (whole(set) ? (odds[s] as number) : 0), 0);
-  const likely = sets.map((set, s) => (whole(set) ? sound : (odds[s] as number)));
+  const sound = sets.reduce((sum, set, s) => sum + (isWhole(set) ? (odds[s] as number) : 0), 0);
+  const likely = sets.map((set, s) => (isWhole(set) ? sound : (odds[s] as number)));
   const least = PLAUSIBLE * Math.max(...likely);
-  const leastWhole = PLAUSIBLE * Math.max(...odds.filter((_, s) => whole(sets[s] as string)), 0);
+  const leastWhole = PLAUSIBLE * Math.max(...odds.filter((_, s) => isWhole(sets[s] as string)), 0);
   let [index, loss] = [0, Number.POSITIVE_INFINITY];
   sets.forEach((done, d) => {
-    if ((likely[d] as number) < least || (whole(done) && (odds[d] as number) < leastWhole)) return;
+    if ((likely[d] as number) < least || (isWhole(done) && (odds[d] as number) < leastWhole)) return;
     const expected = expectedLoss(choice, done);
     if (expected < loss - 1e-9) [index, loss] = [d, expected];
   });
@@ -79,13 +77,14 @@ export function named(choice: Choice, decided: Decision): Decision {
   const { sets, odds, open } = choice;
   const least = open ? NAMED.open : NAMED.whole;
   const set = sets[decided.index] as string;
-  if (whole(set)) return decided;
+  if (isWhole(set)) return decided;
   const parts = remediesOf(set);
   const likely = parts.filter((part) => oddsOfPart(part, choice) >= least);
   if (likely.length === parts.length) return decided;
-  const [soundest] = [...sets.keys()].filter((s) => whole(sets[s] as string)).sort((a, b) => (odds[b] as number) - (odds[a] as number));
-  const index = likely.length > 0 ? sets.indexOf(setOf(likely)) : soundest;
-  return index === undefined || index < 0 ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
+  const left = likely.length > 0 ? sets.indexOf(setOf(likely)) : -1;
+  const [soundest] = [...sets.keys()].filter((s) => isWhole(sets[s] as string)).sort((a, b) => (odds[b] as number) - (odds[a] as number));
+  const index = left >= 0 ? left : soundest;
+  return index === undefined ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };
 }
 
 const oddsOfPart = (part: Remedy, { sets, odds }: Choice): number =>

@@ -58,7 +58,7 @@ describe("a machine that would be handed back with nothing mended", () => {
     expect(unseen(FLAT, ["battery.crank", "charge.volts~~5000~normal", "inspect.terminals", "inspect.connector~stator"])).toEqual([]);
   });
 
-  test("shows all that one run can show while a fault is likelier than none", () => {
+  test("shows all that one run can show while it may well have failed", () => {
     // Volts a little low with the lights on, generator and unit right by their own readings: nobody has looked at the way between.
     const read: Omit<Reading, "id">[] = [CRANKED, { test: "charge.volts", rpm: 5000, loads: "off", value: 14 }, ...CLEAN];
     const population = populationOf(sheet);
@@ -75,7 +75,7 @@ describe("a machine that would be handed back with nothing mended", () => {
       "charge.groundDrop~~5000~normal",
     ]);
     expect(keys(0.8)).toEqual([]);
-    expect(reasonFor(beforeHandedBack("charge", 0.3, population, bench)[3] as Suggestion, adviceOn(FLAT))).toMatch(/one run can still show it; /);
+    expect(reasonFor(beforeHandedBack("charge", 0.3, population, bench)[3] as Suggestion, adviceOn(FLAT))).toMatch(/which one run can still show; /);
   });
 });
 

@@ -2,7 +2,7 @@ import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { isTaken, type Reading, type Step, stepKey } from "../../procedure/step";
-import { remediesOf } from "../population/hypotheses";
+import { isWhole, remediesOf } from "../population/hypotheses";
 import { type Look, lookOf, mindsCharge } from "../population/look";
 import type { Population } from "../population/population";
 import type { Posterior } from "../posterior/posterior";
@@ -90,7 +90,7 @@ export function refill(population: Population, bench: Bench): Suggestion[] {
 const SEEN: readonly TestId[] = ["battery.crank", "charge.volts"];
 /** What eyes and fingers find in a minute is looked at as well: posts, and the plug of the generator. */
 const LOOKED_AT: readonly Pick<Step, "test" | "at">[] = [{ test: "inspect.terminals" }, { test: "inspect.connector", at: "stator" }];
-/** What is read in one run where most speaks for a fault still: volts by speed and load, and what both ways to the battery keep for themselves. */
+/** What is read in one run where the machine may well have failed: volts by speed and load, and what both ways to the battery keep for themselves. */
 const UNDER_WAY: readonly { test: TestId; rpm?: "idle"; loads?: Step["loads"] }[] = [
   { test: "charge.volts", loads: "normal" },
   { test: "charge.volts", loads: "all" },
@@ -98,16 +98,16 @@ const UNDER_WAY: readonly { test: TestId; rpm?: "idle"; loads?: Step["loads"] }[
   { test: "charge.groundDrop", loads: "normal" },
   { test: "charge.volts", rpm: "idle", loads: "normal" },
 ];
-/** Odds from which a machine is as good as known to be sound. */
+/** Odds of needing no part below which a machine may well have failed. */
 const SOUND = 0.6;
 
 /**
- * Nothing is called sound, or only flat, that was not seen to crank and to charge, nor looked at; and while it has more likely failed, not
+ * Nothing is called sound, or only flat, that was not seen to crank and to charge, nor looked at; and while it may well have failed, not
  * before one run has shown all that a run shows. Nothing where that was read, or skipped.
  * @param sound odds that no part has to be bought
  */
 export function beforeHandedBack(decided: string, sound: number, population: Population, bench: Bench): Suggestion[] {
-  if (!["", "charge"].includes(decided) || bench.mended.length > 0) return [];
+  if (!isWhole(decided) || bench.mended.length > 0) return [];
   const { testRpm } = population.sheet;
   const isWanted = ({ test, at, rpm, loads }: Step): boolean =>
     LOOKED_AT.some((one) => one.test === test && one.at === at) ||

@@ -81,7 +81,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },
   "stator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction"] },
-  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "leads", "severity", "severity2"] },
+  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "legWires", "severity", "severity2"] },
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "severity"] },

@@ -51,6 +51,11 @@ export function setOf(remedies: readonly Remedy[]): string {
   return parts.length > 0 ? parts.join("+") : remedies.includes("charge") ? "charge" : "";
 }
 
+/** True for a set that buys no part: a sound machine, or one whose battery is only flat. */
+export function isWhole(set: string): boolean {
+  return set === "" || set === "charge";
+}
+
 /** Faults and where they sit, with how often that is met against all others. */
 interface Frequency {
   faults: Hypothesis["faults"];

@@ -2,6 +2,7 @@ import { drainLimitOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { offScale } from "./gauges";
+import { isWhole } from "./hypotheses";
 import { type Look, lookOf, weighedSteps } from "./look";
 import type { Population } from "./population";
 
@@ -88,6 +89,6 @@ export function noticedIn(population: Population, readings: readonly { look: Loo
     const seen = read && noticeOf(look, read.at, sheet);
     for (let i = 0; i < shows.length; i++) shows[i] = Math.max(shows[i] as number, seen ?? (shown[i] as number));
   }
-  const owed = hypotheses.map(({ set }) => showings.length === 0 || set === "" || set === "charge");
+  const owed = hypotheses.map(({ set }) => showings.length === 0 || isWhole(set));
   return shows.map((shown, i) => (owed[(particles[i] as (typeof particles)[number]).hypothesis] ? 1 : UNNOTICED + (1 - UNNOTICED) * shown));
 }

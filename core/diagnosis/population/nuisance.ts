@@ -30,7 +30,7 @@ export const SPREADS = {
   capacity: 0,
   wires: 0.5,
   /** Logarithm of the resistance of sound wires and pins between generator and unit: thick or thin, long or short, alike in all of them. */
-  leads: 0.5,
+  legWires: 0.5,
   draw: 0.8,
   /** Logarithm of what flows back through a generator at rest: contacts that burnt together still have ohms. */
   back: 1.1,

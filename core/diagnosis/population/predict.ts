@@ -167,7 +167,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
         sheet.legs.findIndex((one) => one.id === at),
       );
       const whole = (sound.pinOhms[leg] ?? 0) + (sound.cableOhms[leg] ?? 0);
-      const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0) + whole * (Math.exp(z.leads ?? 0) - 1);
+      const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0) + whole * (Math.exp(z.legWires ?? 0) - 1);
       const run = subject.charging(sheet.testRpm, "normal", z);
       // A shunt unit keeps its legs loaded whatever the battery takes; a series unit lets go of them.
       const full = subject.amps("test", subject.grip, run.unitVolts, z, "full");

@@ -14,7 +14,7 @@ import type { Advice } from "../advice";
 import { BEYOND_THE_BENCH, looseVerdict } from "../loose";
 import type { Suggestion } from "../planning/plan";
 import { offScale, wordsOf } from "../population/gauges";
-import { type Remedy, remediesOf, setOf } from "../population/hypotheses";
+import { isWhole, type Remedy, remediesOf, setOf } from "../population/hypotheses";
 import { PARTED_OHMS } from "../population/rates";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
@@ -64,7 +64,7 @@ function unseenWords({ test, rpm, loads }: Step): string {
   if (testOf(test).dial === "eyes") return "Nothing is handed back as sound whose plug and posts nobody looked at";
   if (test === "battery.crank" || (test === "charge.volts" && rpm !== "idle" && loads === "normal"))
     return "Nothing is handed back as sound that was not seen to crank and to charge";
-  return "Nothing is handed back while a fault is likelier than none and one run can still show it";
+  return "Nothing is handed back that may well have a fault which one run can still show";
 }
 
 /** Why a reading is worth taking, in one sentence. */
@@ -297,7 +297,7 @@ function laterWords(advice: Pick<Advice, "later" | "parts" | "family" | "battery
 
 /** What is said of a machine whose control readings are right: that nothing failed where that is likely, that nothing was found where it is less. */
 function soundly({ sets, decision }: Advice): string {
-  const sound = sets.reduce((sum, { what, odds }) => sum + (what === "" || what === "charge" ? odds : 0), 0);
+  const sound = sets.reduce((sum, { what, odds }) => sum + (isWhole(what) ? odds : 0), 0);
   const flat = decision.set === "charge" ? ": the battery was only flat" : "";
   return `${sound >= LIKELY ? "Nothing failed" : "Nothing wrong found"}${flat} (${oddsWords(sound)}).`;
 }
@@ -337,7 +337,7 @@ export function headline(advice: Advice): string {
     return `${setName(decision.set, advice)} (${oddsWords(odds)}). ${laterWords(advice)}`;
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
-  if ((decision.set === "" || decision.set === "charge") && first && first.odds > decision.odds)
+  if (isWhole(decision.set) && first && first.odds > decision.odds)
     return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what, advice)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
   if (decision.set === "") {
     const open = otherwise ? `, or ${short(otherwise.set, advice)}` : "";

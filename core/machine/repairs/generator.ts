@@ -1,5 +1,11 @@
 import type { RepairsOf } from "./repair";
 
+const NEW_STATOR: readonly string[] = [
+  "Drain what the cover holds and take it off.",
+  "Fit the stator with new fixings and a new gasket.",
+  "Route its lead clear of the rotor and the exhaust.",
+];
+
 /** What makes the current: magnets or field, windings, belt. */
 export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
   "rotor.weak": {
@@ -12,41 +18,25 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     cautions: ["moving-parts"],
   },
   "stator.winding-open": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering: "Measure again on the winding side of any joint in the lead: a broken lead looks the same and is cheaper.",
     partner: { part: "regulator", why: "The two remaining legs carried the load; run the diode test before you trust the unit." },
     cautions: ["hot-engine"],
   },
   "stator.turns-shorted": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering: "Take the lead zero again and repeat the low pair: a bad clip adds, it never subtracts.",
     partner: { part: "regulator", why: "Shorted turns run hot and so does the unit behind them; run the diode test." },
     cautions: ["hot-engine"],
   },
   "stator.winding-grounded": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering: "Wiggle the lead where it leaves the cover. If the figure jumps, the lead is rubbed through and the winding is good.",
     partner: { part: "regulator", why: "A grounded leg pushes its current through one diode; run the diode test." },
     cautions: ["hot-engine"],
   },
   "stator.leads-parted": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering:
       "Measure again on the winding side of any joint in the lead, with sound tips: a plug that is off, or tips that do not reach, look the same.",
     cautions: ["hot-engine"],
@@ -107,21 +97,13 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     cautions: ["moving-parts"],
   },
   "stator.windings-bridged": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering: "Measure again with the lead bent another way: a bridge in the lead moves.",
     partner: { part: "regulator", why: "The bridged legs ran hot; run the diode test." },
     cautions: ["hot-engine"],
   },
   "stator.joint-opens-hot": {
-    repair: [
-      "Drain what the cover holds and take it off.",
-      "Fit the stator with new fixings and a new gasket.",
-      "Route its lead clear of the rotor and the exhaust.",
-    ],
+    repair: NEW_STATOR,
     beforeOrdering: "Read the pairs cold and again at full heat: only a joint changes that much.",
     partner: { part: "regulator", why: "The unit saw the load come and go; run the diode test." },
     cautions: ["hot-engine"],
