@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { CATALOGUE } from "./catalogue";
+import { CATALOGUE, testOf } from "./catalogue";
 import { MOVES, movesTo, placesFor, timeOf, WHEELED_IN, worked } from "./moves";
 import type { Step } from "./step";
 
@@ -40,6 +40,13 @@ describe("moves to a reading", () => {
     expect(timeOf(moves).hands).toBeCloseTo(MOVES.stop.hands + MOVES.rest.hands, 9);
   });
 
+  test("join no plug to look at it, and stop the engine for that", () => {
+    const parted = stoodAfter({ test: "stator.resistance", at: "1-2" });
+    expect(ids({ test: "inspect.connector", at: "stator" }, parted)).toEqual([]);
+    expect(ids({ test: "inspect.connector", at: "stator" }, stoodAfter({ test: "stator.acVolts", at: "1-2" }))).toEqual(["stop"]);
+    expect(ids({ test: "inspect.terminals" }, parted)).toEqual(["open battery", "join stator"]);
+  });
+
   test("warm the engine with everything joined, and charge it with the engine off", () => {
     const parted = stoodAfter({ test: "stator.resistance", at: "1-2" });
     expect(ids({ test: "stator.resistance", at: "1-2" }, parted, { hot: true })).toEqual(["join stator", "start", "warm", "stop", "part stator"]);
@@ -62,8 +69,9 @@ describe("the state of the machine", () => {
       fc.property(fc.array(step, { minLength: 1, maxLength: 12 }), (steps) => {
         const state = stoodAfter(...steps);
         const last = steps.at(-1) as Step;
-        const { setUp } = CATALOGUE.find(({ id }) => id === last.test) as (typeof CATALOGUE)[number];
-        expect([...state.parted].sort()).toEqual([...setUp.unplug].sort());
+        const { setUp, asItStands } = testOf(last.test);
+        const parted = asItStands ? stoodAfter(...steps.slice(0, -1)).parted : setUp.unplug;
+        expect([...state.parted].sort()).toEqual([...parted].sort());
         expect(state.engine).toBe(setUp.engine === "running" ? "running" : "stopped");
         for (const place of placesFor(last)) expect(state.open.has(place)).toBe(true);
       }),

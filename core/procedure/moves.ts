@@ -155,7 +155,7 @@ export function movesTo(
   const parted = new Set(from.parted);
   let { engine, rested, run } = from;
   let heat = from.hot;
-  const wanted = new Set(from.loose ? [] : setUp.unplug);
+  const wanted = new Set(from.loose ? [] : test.asItStands ? from.parted : setUp.unplug);
   const turns = setUp.engine === "running" ? "running" : "stopped";
   const differs = wanted.size !== parted.size || [...wanted].some((one) => !parted.has(one));
   const stop = (): void => {

@@ -87,6 +87,8 @@ export interface Test {
   cautions: readonly CautionId[];
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;
+  /** Eyes find it whatever is parted: no plug is joined again for it. */
+  asItStands?: boolean;
   /** Not on the run list unless an earlier reading asks for it. */
   onlyWhenAsked?: boolean;
   /** A word of craft beside the step. */

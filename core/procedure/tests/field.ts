@@ -17,6 +17,7 @@ export const FIELD = [
     minutes: 0.5,
     cautions: ["moving-parts"],
     needs: "belt",
+    asItStands: true,
     hint: "A thumb's width of give is about right. Look for glaze, cracks, oil.",
   },
   {

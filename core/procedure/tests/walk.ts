@@ -37,6 +37,7 @@ export const WALK = [
     // A glance, once what lies over it is out of the way.
     minutes: 0.4,
     cautions: ["hot-engine"],
+    asItStands: true,
   },
   {
     id: "inspect.ground",
@@ -53,6 +54,7 @@ export const WALK = [
     openAllowed: false,
     minutes: 0.5,
     cautions: [],
+    asItStands: true,
     onlyWhenAsked: true,
   },
   {
