@@ -141,13 +141,14 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
   }, [key]);
 
-  // The list scrolls on its own; the active line is brought into its view.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: when another step is active
+  // The list scrolls on its own; the active line is brought into its view, below the plan that lies over its upper part.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when another step is active, or another plan takes up the room
   useEffect(() => {
     const list = listRef.current;
     const line = list?.querySelector<HTMLElement>("[aria-current]");
-    if (list && line) list.scrollTop = Math.max(0, line.offsetTop - list.clientHeight / 2);
-  }, [key]);
+    const covered = list?.querySelector<HTMLElement>("[aria-label='Plan']")?.offsetHeight ?? 0;
+    if (list && line) list.scrollTop = Math.max(0, line.offsetTop - (covered + list.clientHeight) / 2);
+  }, [key, engine.advice]);
 
   /** Writes an entry down and goes on to the step that is open next, the ones that this entry asks for included. */
   const write = (entry: JobEntry): void => {

@@ -47,9 +47,11 @@ export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
               className="flex min-h-8 items-baseline gap-2 py-0.5 no-underline"
             >
               <span className="num text-mute w-4 text-[0.8rem]">{k + 1}</span>
-              <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(one.step)}</span>
-              {k === 0 ? <span className="key">a</span> : k === 1 ? <span className="key">t</span> : null}
-              {sheet.loose ? null : <Perishable step={one.step} />}
+              <span className="flex flex-wrap items-baseline gap-x-2">
+                <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(one.step)}</span>
+                {k === 0 ? <span className="key ml-0">a</span> : k === 1 ? <span className="key ml-0">t</span> : null}
+                {sheet.loose ? null : <Perishable step={one.step} />}
+              </span>
             </a>
             {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one, advice)}</p> : null}
           </li>
