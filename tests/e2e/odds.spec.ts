@@ -57,6 +57,22 @@ test("a machine without a sheet has its charts drawn from what is usual, and its
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator\/rectifier/i);
 });
 
+test("the step that is open is seen in the list below the plan", async ({ shop: page, workshop }) => {
+  await begin(page, workshop, "SK-121");
+  const plan = page.getByRole("region", { name: "Plan" });
+  await expect(plan).toBeVisible({ timeout: LONG });
+  await page.goto(`${page.url().split("?")[0]}?step=charge.volts~~5000~normal`);
+  await ready(page);
+  await expect(plan).toBeVisible({ timeout: LONG });
+  const open = page.getByRole("navigation", { name: "Run list" }).locator("[aria-current]").last();
+  await expect
+    .poll(async () => {
+      const [above, line] = [await plan.boundingBox(), await open.boundingBox()];
+      return above && line && line.y >= above.y + above.height && line.y + line.height <= 800;
+    })
+    .toBe(true);
+});
+
 /** Begins a job, waits for its odds, and has nobody answer from there on before he is let: neither the server nor what the page's own engine is made from. */
 async function beginHeld(page: Page, workshop: Workshop): Promise<() => void> {
   await takeIn(page, workshop, "unit:SK-133");
@@ -118,6 +134,7 @@ test.describe("by thumb", () => {
     await takeIn(page, workshop, "unit:SK-133");
     const advised = page.getByRole("region", { name: "Plan" }).locator("[data-advised]");
     await expect(advised).toBeVisible({ timeout: LONG });
+    await expect(page.locator("kbd:visible, .key:visible")).toHaveCount(0);
     const step = (await advised.getAttribute("href")) ?? "";
     await advised.tap();
     await expect(page).toHaveURL(new RegExp(`${step.replace(/[.*+?^${}()|[\]\\~]/g, "\\$&")}$`));
