@@ -11,7 +11,7 @@ import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import { type ToolId, USUAL_TOOLS } from "../procedure/tools";
 import { isNumber } from "../units";
 import { decide, named, plattCalibrated, surestFirst } from "./decision";
-import { beforeBattery, beforeHandedBack, beforeUnit, chartLeft, hangsOn, isSince, proofLeft, refill } from "./planning/asked";
+import { beforeBattery, beforeHandedBack, beforeUnit, beforeWindings, chartLeft, hangsOn, isSince, onceMore, proofLeft, refill } from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
@@ -19,7 +19,7 @@ import { type History, isWhole, NO_HISTORY, type Remedy, remediesOf, remedyOf, s
 import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
-import { observedIn, Posterior } from "./posterior/posterior";
+import { type Observation, observedIn, Posterior } from "./posterior/posterior";
 import { type Suspect, suspectsOf } from "./posterior/suspects";
 
 import { whatOf } from "./whatFailed";
@@ -158,10 +158,11 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
   const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
   const open = population.builds.length > 1;
-  const choice = { sets, odds: searching, prices: facts.prices, repaired: facts.mended.length > 0, open };
+  const isMended = facts.mended.length > 0;
+  const choice = { sets, odds: searching, prices: facts.prices, repaired: isMended, open };
   const cheapest = decide(choice);
   const standing = benchOf(facts, population);
-  const first = posterior.drained && facts.mended.length === 0 ? refill(population, standing) : [];
+  const first = posterior.drained && !isMended ? refill(population, standing) : [];
   const bench = first.reduce((from, { look }) => movedTo(look, from), standing);
   const ranked = plan(posterior, sets, indexOf, bench);
   const doubts = [...posterior.misread].flatMap((off, j) =>
@@ -174,8 +175,10 @@ export function advise(population: Population, facts: JobFacts): Advice {
   };
   const ahead = first.length > 0 ? first : proofLeft(facts, bench, population.sheet);
   const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
+  const disproving = (index: number): Observation[] => (sets[index] === "" ? farFromCured(facts, posterior, (i) => indexOf[i] === index) : []);
   const again =
-    reached && facts.mended.length === 0 ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined;
+    (isMended && ahead.length === 0 ? onceMore(disproving(cheapest.index), posterior, bench) : undefined) ??
+    (reached ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined);
   const led = sets[cheapest.index] as string;
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
   const told = named(choice, cheapest);
@@ -184,17 +187,17 @@ export function advise(population: Population, facts: JobFacts): Advice {
     reached && !again
       ? [
           ...beforeBattery(sets, searching, cheapest.index, population, bench),
+          ...beforeWindings(sets, searching, cheapest.index, posterior, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),
           ...beforeHandedBack(sets[told.index] as string, soundBy(searching), population, bench),
         ]
       : [];
   const chart = reached && !again && last.length === 0 ? chartLeft(led, found.places, population, bench) : [];
-  const disproves = (index: number): boolean => sets[index] === "" && isDisproven(facts, posterior, (i) => indexOf[i] === index);
-  const settled = reached && !disproves(cheapest.index) && !again && last.length === 0 && chart.length === 0;
+  const settled = reached && disproving(cheapest.index).length === 0 && !again && last.length === 0 && chart.length === 0;
   const judged = settled ? told : cheapest;
   const odds = settled ? plattCalibrated(searching, judged.index, open) : searching;
   const decision = settled ? surestFirst({ ...choice, odds }, judged) : judged;
-  const disproven = disproves(decision.index);
+  const disproven = disproving(decision.index).length > 0;
   const set = sets[decision.index] as string;
   const mends = remediesOf(set).filter((one) => one !== "charge");
   const later = mends.length === 0 ? [] : remediesOf(led).filter((one): one is Part => one !== "charge" && !mends.includes(one));
@@ -244,7 +247,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     family: population.sheet.family,
     ...(hasCapacitor(population.sheet) ? { battery: { chemistry: "capacitor" as const } } : {}),
     ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
-    repaired: facts.mended.length > 0,
+    repaired: isMended,
     next:
       ahead.length > 0
         ? [
@@ -355,23 +358,25 @@ interface Standing {
 }
 
 /**
- * True where a repair would be called the cure though most of the volts read under way since lie far off those of the machine so mended:
- * whatever the odds say, it was not seen to charge. A plug that nobody joined again looks like that, and so does a unit that died since.
- * @param isAmong whether a particle is one that the repair has cured
+ * Volts read under way since a repair that lie far off those of the machine so mended, where most do: whatever the odds say, it was not
+ * seen to charge. A plug that nobody joined again looks like that, and so does a unit that died since.
+ * @param isCured whether a particle is one that the repair has cured
  */
-function isDisproven({ readings, mended }: JobFacts, posterior: Posterior, isAmong: (particle: number) => boolean): boolean {
-  if (mended.length === 0) return false;
+function farFromCured({ readings, mended }: JobFacts, posterior: Posterior, isCured: (particle: number) => boolean): Observation[] {
+  if (mended.length === 0) return [];
   const { population, weights, observations } = posterior;
-  const among = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight : sum), 0);
+  const cured = weights.reduce((sum, weight, i) => (isCured(i) ? sum + weight : sum), 0);
   const far = (FAR_VOLTS * population.sheet.systemVolts) / 12;
-  const proof = observations.flatMap(({ look, reading }): boolean[] => {
-    const { value } = readings[reading] as Reading;
-    if (look.step.test !== "charge.volts" || look.step.rpm === "idle" || !isSince(readings[reading] as Reading, mended) || !isNumber(value)) return [];
-    const { at } = population.column(look);
-    const expected = weights.reduce((sum, weight, i) => (isAmong(i) ? sum + weight * (at[i] as number) : sum), 0) / among;
-    return [Math.abs(value - expected) > far];
+  const proof = observations.filter(({ look, reading }) => {
+    const taken = readings[reading] as Reading;
+    return look.step.test === "charge.volts" && look.step.rpm !== "idle" && isSince(taken, mended) && isNumber(taken.value);
   });
-  return proof.filter(Boolean).length > proof.length / 2;
+  const off = proof.filter(({ look, reading }) => {
+    const { at } = population.column(look);
+    const expected = weights.reduce((sum, weight, i) => (isCured(i) ? sum + weight * (at[i] as number) : sum), 0) / cured;
+    return Math.abs(((readings[reading] as Reading).value as number) - expected) > far;
+  });
+  return off.length > proof.length / 2 ? off : [];
 }
 
 function statusOf({ set, odds, sound, first, settled, sure, doubts, disproven }: Standing, posterior: Posterior, mended: readonly Part[]): AdviceStatus {

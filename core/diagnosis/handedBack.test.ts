@@ -124,6 +124,32 @@ describe("a machine whose volts stay low after its repair", () => {
   });
 });
 
+describe("a repair whose proof is a figure that cannot be", () => {
+  const BEFORE: Omit<Reading, "id">[] = [
+    { test: "battery.rest", value: 12.82 },
+    { test: "battery.crank", value: 10.4 },
+    { test: "starter.cableDrop", value: 2.04 },
+    { test: "charge.volts", rpm: 5000, loads: "normal", value: 14.4 },
+  ];
+  const since = (step: Omit<Reading, "id">): Omit<Reading, "id"> => ({ ...step, afterRepair: true, mended: ["starter"] });
+  const run = (value: number) => since({ test: "charge.volts", rpm: 5000, loads: "all", value });
+  const proven = (...runs: Omit<Reading, "id">[]) => {
+    const proof = [since({ test: "battery.crank", value: 10.6 }), since({ test: "charge.volts", rpm: "idle", loads: "normal", value: 14.2 }), ...runs];
+    return advise(populationOf(sheet), jobFacts([...BEFORE, ...proof], { mended: ["starter"] }));
+  };
+
+  test("has that figure taken once more before anything is searched for; said again it is searched for", () => {
+    const slipped = proven(run(60));
+    expect(slipped.settled).toBe(false);
+    expect(slipped.next[0]).toMatchObject({ step: { test: "charge.volts", rpm: 5000, loads: "all" }, again: true });
+    expect(reasonFor(slipped.next[0] as Suggestion, slipped)).toMatch(/once more/);
+    const proved = proven(run(60), run(14.3));
+    expect(proved.disproven).toBe(false);
+    expect(proved.next.some(({ again }) => again)).toBe(false);
+    expect(proven(run(12.2), run(12.2)).next[0]?.again).toBeUndefined();
+  });
+});
+
 describe("a machine whose unit let the volts climb", () => {
   const mended = { afterRepair: true, mended: ["regulator" as const] };
   const MENDED: Omit<Reading, "id">[] = [

@@ -1,11 +1,17 @@
 import { describe, expect, test } from "@jest/globals";
 import { benchOf } from "../../../tests/support/bench";
 import { populationOf, sheetOf } from "../../../tests/support/population";
+import { ASSUMED_METER } from "../../meter/meter";
 import type { TestId } from "../../procedure/catalogue";
-import { stepKey } from "../../procedure/step";
+import { WHEELED_IN, worked } from "../../procedure/moves";
+import { type Reading, stepKey } from "../../procedure/step";
+import { NO_HISTORY } from "../population/hypotheses";
+import { lookOf } from "../population/look";
+import { observe, Posterior } from "../posterior/posterior";
 import { reasonFor } from "../words/words";
-import { beforeUnit } from "./asked";
+import { beforeUnit, beforeWindings, hangsOn } from "./asked";
 import type { Bench } from "./plan";
+import { ASSUMED_PRICES } from "./prices";
 
 const population = populationOf(sheetOf("ostrel-burro-520"));
 const benchAfter = (...tests: TestId[]): Bench => benchOf({ tests: new Set(tests) });
@@ -31,4 +37,47 @@ describe("before a unit is bought", () => {
     ["where nothing else could have failed", keys(asked(benchAfter(), 1, [0.01, 0.98, 0.01]))],
     ["where another part is decided on", keys(asked(benchAfter(), 2))],
   ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
+});
+
+describe("before a stator or a rotor is bought", () => {
+  const LOW: Reading = { id: "1", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 30 };
+  const asked = (readings: readonly Reading[], odds: readonly number[], over: Partial<Bench> = {}) => {
+    const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
+    const done = new Set(readings.map(({ test, at, rpm }) => lookOf({ test, at, rpm }).key));
+    const { state } = worked(readings, 12, WHEELED_IN);
+    return beforeWindings(SETS, odds, 2, posterior, benchOf({ done, state, ...over }));
+  };
+
+  test("a pair is compared with the others, and why is said", () => {
+    const others = asked([LOW], [0.05, 0.05, 0.9]);
+    expect(keys(others)).toEqual(["stator.acVolts~2-3~5000", "stator.acVolts~3-1~5000"]);
+    expect(others.flatMap(({ moves }) => moves.map(({ id }) => id))).not.toContain("start");
+    expect(others[0] && reasonFor(others[0], { family: population.sheet.family })).toMatch(/the windings are compared: one pair that differs is the stator/);
+  });
+
+  test.each<[string, string[]]>([
+    ["where nothing was begun", keys(asked([], [0.05, 0.05, 0.9]))],
+    ["where it has failed whatever they show", keys(asked([LOW], [0.01, 0.01, 0.98]))],
+    ["where the engine would have to be started again", keys(asked([LOW], [0.05, 0.05, 0.9], { state: WHEELED_IN }))],
+    ["of a machine that was mended since", keys(asked([LOW], [0.05, 0.05, 0.9], { mended: ["wiring"] }))],
+  ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
+});
+
+test("what speaks against a cure is taken once more before the machine is called cured; what was read before the repair is not", () => {
+  const mended: Bench["mended"] = ["battery"];
+  const since = (id: string, reading: Omit<Reading, "id">): Reading => ({ id, ...reading, afterRepair: true, mended: [...mended] });
+  const readings = [
+    since("1", { test: "inspect.connector", at: "stator", value: "clean" }),
+    since("2", { test: "charge.volts", rpm: 5000, loads: "normal", value: 14.3 }),
+    since("3", { test: "stator.legDrop", at: "2", rpm: 5000, loads: "normal", value: 30 }),
+  ];
+  const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
+  const sets = [...new Set(population.hypotheses.map(({ set }) => set))];
+  const indexOf = Int32Array.from(population.particles, ({ hypothesis }) => sets.indexOf(population.hypotheses[hypothesis]?.set ?? ""));
+  const searching = sets.map((_, s) => posterior.weights.reduce((sum, weight, i) => sum + (indexOf[i] === s ? weight : 0), 0));
+  const { state } = worked(readings, 12, WHEELED_IN);
+  const asked = (of: Bench["mended"]) =>
+    hangsOn({ posterior, sets, indexOf, searching, decided: sets.indexOf("") }, ASSUMED_PRICES, benchOf({ state, mended: of }), () => false);
+  expect(asked(mended)).toMatchObject({ step: { test: "stator.legDrop", at: "2" }, again: true });
+  expect(asked([])).toBeUndefined();
 });

@@ -3,9 +3,9 @@ import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { isTaken, type Reading, type Step, stepKey } from "../../procedure/step";
 import { isWhole, remediesOf } from "../population/hypotheses";
-import { type Look, lookOf, mindsCharge } from "../population/look";
+import { type Look, lookOf, mindsCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
-import type { Posterior } from "../posterior/posterior";
+import type { Observation, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
 import { type Bench, inOrder, type Suggestion, weightOf } from "./plan";
 import { lossOf, type Prices } from "./prices";
@@ -32,7 +32,8 @@ export function hangsOn(
   const loss = rival < 0 ? 0 : lossOf(sets[decided] as string, sets[rival] as string, prices);
   let [best, most]: [Suggestion | undefined, number] = [undefined, 0];
   posterior.observations.forEach(({ look, reading, word }, j) => {
-    if (word >= 0 || isGone({ reading, odds: 0 }) || posterior.observations.filter((other) => isSame(other.look, look)).length > 1) return;
+    if (word >= 0 || look.mended.join() !== bench.mended.join() || isGone({ reading, odds: 0 })) return;
+    if (posterior.observations.filter((other) => isSame(other.look, look)).length > 1) return;
     const [one] = inOrder([look], bench) as [Suggestion];
     // For one reading no engine is started again: what runs there tells in one go.
     if (one.moves.some(({ id }) => id === "start")) return;
@@ -41,6 +42,14 @@ export function hangsOn(
     if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
   });
   return best;
+}
+
+/** The first of some readings that cannot be believed, asked for once more unless one was already: what a meter slipped on is not searched for in the machine. */
+export function onceMore([first, ...more]: readonly Observation[], { observations }: Posterior, bench: Bench): Suggestion | undefined {
+  const isTwice = ({ look }: Observation): boolean => observations.filter((other) => isSame(other.look, look)).length > 1;
+  if (!first || [first, ...more].some(isTwice)) return undefined;
+  const [once] = inOrder([first.look], bench) as [Suggestion];
+  return { ...once, again: true };
 }
 
 /** The same reading of the same machine, whatever its battery holds by now: taken once more it is not asked for a third time. */
@@ -76,6 +85,25 @@ export function beforeUnit(sets: readonly string[], odds: readonly number[], dec
   const { testRpm } = population.sheet;
   const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === testRpm && !hot);
   return inOrder(looks.slice(0, 1), bench).map((one) => ({ ...one, fed: true }));
+}
+
+/** Odds from which a stator or a rotor has failed whatever its other pairs show. */
+const SURE_WINDING = 0.96;
+/** Readings by which windings are told apart: each is judged by the others of its kind. */
+const COMPARED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "stator.resistance"];
+
+/**
+ * Before a stator or a rotor is bought the windings are compared: of readings that were begun on one pair the other pairs are read as
+ * well. One pair low is the stator, all of them alike the rotor, or the hand at the throttle. Nothing where that was read, or skipped, or where
+ * the engine would have to be started again for it.
+ */
+export function beforeWindings(sets: readonly string[], odds: readonly number[], decided: number, posterior: Posterior, bench: Bench): Suggestion[] {
+  const has = (set: string): boolean => remediesOf(set).some((one) => one === "stator" || one === "rotor");
+  if (!has(sets[decided] as string) || (odds[decided] as number) >= SURE_WINDING) return [];
+  const begun = new Set(posterior.observations.flatMap(({ look }) => (look.mended.join() === bench.mended.join() ? [visitOf(look)] : [])));
+  const isHere = ({ step }: Look): boolean => bench.state.engine === "running" || testOf(step.test).setUp.engine !== "running";
+  const looks = candidates(posterior.population, bench).filter((look) => COMPARED.includes(look.step.test) && begun.has(visitOf(look)) && isHere(look));
+  return inOrder(looks, bench).map((one) => ({ ...one, compared: true }));
 }
 
 /**

@@ -13,7 +13,7 @@ import type { Lineup } from "../population/lineup";
 import { lookOf, weighedSteps } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
-import { type Bench, plan, type Suggestion } from "./plan";
+import { type Bench, labourOf, plan, type Suggestion } from "./plan";
 import { Weighing } from "./weighing";
 
 const sheet = sheetOf("corvane-ferrel-650");
@@ -213,4 +213,17 @@ test("what only a rested battery shows is read before anything else where the ma
   expect(second?.step.test).toBe("fuse.continuity");
   const worth = ({ gain, minutes }: Suggestion): number => gain / minutes;
   expect(worth(second as Suggestion)).toBeGreaterThan(worth(first as Suggestion));
+});
+
+describe("what a minute has to be worth", () => {
+  const due = (over: Partial<Bench>, leading = 0.8, open = false): number => labourOf(benchOf(over), leading, open).due;
+
+  test("is half as much again once a repair was made: whoever has mended what was wrong wants to hand it back", () => {
+    expect(due({ mended: ["battery"] })).toBeCloseTo(1.5 * due({}), 9);
+  });
+
+  test("grows with the minutes spent while something leads, and not while nothing does", () => {
+    expect(due({ spent: 30 })).toBeGreaterThan(1.5 * due({ spent: 5 }));
+    expect(due({ spent: 30 }, 0.1)).toBeCloseTo(due({ spent: 5 }, 0.1), 9);
+  });
 });

@@ -68,7 +68,7 @@ function unseenWords({ test, rpm, loads }: Step): string {
 }
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed }: Suggestion, of: Mended): string {
+export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, compared }: Suggestion, of: Mended): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : drained
@@ -79,9 +79,11 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
           ? unseenWords(look.step)
           : fed
             ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
-            : splits
-              ? splitWords(splits, of)
-              : "Makes what is known firmer";
+            : compared
+              ? "Before anything is bought the windings are compared: one pair that differs is the stator, all alike the rotor"
+              : splits
+                ? splitWords(splits, of)
+                : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
