@@ -24,6 +24,9 @@ const LOW_CRANK: Written[] = [
   ...DIODES,
   { test: "regulator.diode", at: "B->B+", value: 0.98 },
   { test: "drain.current", value: 0.2 },
+  { test: "inspect.connector", at: "stator", value: "clean" },
+  { test: "inspect.connector", at: "output", value: "clean" },
+  { test: "inspect.terminals", value: "tight" },
 ];
 const advised = (...more: Written[]): Advice => advise(populationOf(unlistedSheet("three-phase", 12)), jobFacts([...LOW_CRANK, ...more]));
 const asked = ({ next }: Advice): unknown[] => next.map(({ step, look }) => [step.test, look.charged]);
