@@ -58,7 +58,7 @@ test("a machine without a sheet has its charts drawn from what is usual, and its
 });
 
 test("the step that is open is seen in the list below the plan", async ({ shop: page, workshop }) => {
-  await begin(page, workshop, "SK-121");
+  await takeIn(page, workshop, "sheet:brannoch-fell-850");
   const plan = page.getByRole("region", { name: "Plan" });
   await expect(plan).toBeVisible({ timeout: LONG });
   await page.goto(`${page.url().split("?")[0]}?step=charge.volts~~5000~normal`);
