@@ -2,7 +2,7 @@ import { surfaceVolts } from "../battery/charge";
 import { newMilliohms } from "../battery/model";
 import { saeAmps } from "../battery/ratings";
 import { COPPER_PER_K } from "../machine/copper";
-import { leadsOf, samePoint } from "../machine/families/family";
+import { groupAlike, leadsOf } from "../machine/families/family";
 import { familyOf } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import type { Meter } from "../meter/meter";
@@ -225,7 +225,7 @@ function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingC
   const sets = new Map<string, JudgedReading[]>();
   for (const one of judged) {
     if (!isPaired(testOf(one.reading.test)) || !isNumber(one.value)) continue;
-    const group = groups.findIndex((pairs) => pairs.some((pair) => samePoint(pair, one.reading.at)));
+    const group = groupAlike(groups, one.reading.at);
     if (group < 0) continue;
     const key = `${group} ${one.reading.test} ${one.reading.rpm ?? ""} ${one.reading.afterRepair ?? ""} ${one.reading.hot ?? ""}`;
     sets.set(key, [...(sets.get(key) ?? []), one]);

@@ -6,10 +6,11 @@ import type { TestId } from "../../procedure/catalogue";
 import { WHEELED_IN, worked } from "../../procedure/moves";
 import { type Reading, stepKey } from "../../procedure/step";
 import { NO_HISTORY } from "../population/hypotheses";
-import { lookOf } from "../population/look";
+import { type Look, lookOf } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { reasonFor } from "../words/words";
 import { beforeUnit, beforeWindings, hangsOn } from "./asked";
+import { candidates } from "./candidates";
 import type { Bench } from "./plan";
 import { ASSUMED_PRICES } from "./prices";
 
@@ -52,7 +53,21 @@ describe("before a stator or a rotor is bought", () => {
     const others = asked([LOW], [0.05, 0.05, 0.9]);
     expect(keys(others)).toEqual(["stator.acVolts~2-3~5000", "stator.acVolts~3-1~5000"]);
     expect(others.flatMap(({ moves }) => moves.map(({ id }) => id))).not.toContain("start");
-    expect(others[0] && reasonFor(others[0], { family: population.sheet.family })).toMatch(/the windings are compared: one pair that differs is the stator/);
+    expect(others[0] && reasonFor(others[0], { family: population.sheet.family })).toMatch(/the pairs are compared: one that is low is the stator/);
+  });
+
+  test("by ohms, too: engine off, and said in the words of ohms", () => {
+    const others = asked([{ id: "1", test: "stator.resistance", at: "3-1", value: 0.2 }], [0.05, 0.05, 0.9]);
+    expect(keys(others)).toEqual(["stator.resistance~1-2", "stator.resistance~2-3"]);
+    expect(others[0] && reasonFor(others[0], { family: population.sheet.family })).toMatch(/the pairs are compared: ohms are judged by those of the others/);
+  });
+
+  test("with those that are wound alike: where one winding has taps of its own, none is", () => {
+    const common = populationOf(sheetOf("corvane-tern-400"));
+    const [first] = candidates(common, benchOf()).filter(({ step }) => step.test === "stator.resistance");
+    const posterior = new Posterior(common, common.priors(NO_HISTORY), observe([{ id: "1", ...(first as Look).step, value: 0.3 }], common, ASSUMED_METER));
+    expect(posterior.observations).toHaveLength(1);
+    expect(beforeWindings(SETS, [0.05, 0.05, 0.9], 2, posterior, benchOf({ done: new Set([(first as Look).key]) }))).toEqual([]);
   });
 
   test.each<[string, string[]]>([

@@ -1,3 +1,5 @@
+import { groupAlike, leadsOf } from "../../machine/families/family";
+import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
@@ -93,16 +95,26 @@ const SURE_WINDING = 0.96;
 const COMPARED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "stator.resistance"];
 
 /**
- * Before a stator or a rotor is bought the windings are compared: of readings that were begun on one pair the other pairs are read as
- * well. One pair low is the stator, all of them alike the rotor, or the hand at the throttle. Nothing where that was read, or skipped, or where
- * the engine would have to be started again for it.
+ * Before a stator or a rotor is bought the windings are compared: of readings that were begun on one pair those that are wound alike are
+ * read as well. One low is the stator, all of them alike rather the rotor. Nothing where that was read, or skipped, or where the engine
+ * would have to be started again for it.
  */
 export function beforeWindings(sets: readonly string[], odds: readonly number[], decided: number, posterior: Posterior, bench: Bench): Suggestion[] {
   const has = (set: string): boolean => remediesOf(set).some((one) => one === "stator" || one === "rotor");
   if (!has(sets[decided] as string) || (odds[decided] as number) >= SURE_WINDING) return [];
-  const begun = new Set(posterior.observations.flatMap(({ look }) => (look.mended.join() === bench.mended.join() ? [visitOf(look)] : [])));
+  const { sheet } = posterior.population;
+  const groups = familyOf(sheet.family).agree(leadsOf(sheet));
+  /** Readings of one visit on pairs that are wound alike have one name, others none. */
+  const comparisonOf = (look: Look): string | undefined => {
+    const group = groupAlike(groups, look.step.at);
+    return group < 0 || !COMPARED.includes(look.step.test) ? undefined : `${visitOf(look)} ${group}`;
+  };
+  const begun = new Set(posterior.observations.map(({ look }) => (look.mended.join() === bench.mended.join() ? comparisonOf(look) : undefined)));
   const isHere = ({ step }: Look): boolean => bench.state.engine === "running" || testOf(step.test).setUp.engine !== "running";
-  const looks = candidates(posterior.population, bench).filter((look) => COMPARED.includes(look.step.test) && begun.has(visitOf(look)) && isHere(look));
+  const looks = candidates(posterior.population, bench).filter((look) => {
+    const comparison = comparisonOf(look);
+    return comparison !== undefined && begun.has(comparison) && isHere(look);
+  });
   return inOrder(looks, bench).map((one) => ({ ...one, compared: true }));
 }
 

@@ -67,6 +67,13 @@ function unseenWords({ test, rpm, loads }: Step): string {
   return "Nothing is handed back that may well have a fault which one run can still show";
 }
 
+/** Why windings that are wound alike are all read before one is bought. */
+function comparedWords({ test }: Step): string {
+  const alike =
+    test === "stator.resistance" ? "ohms are judged by those of the others" : "one that is low is the stator, all of them low alike rather the rotor";
+  return `Before anything is bought the pairs are compared: ${alike}`;
+}
+
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, compared }: Suggestion, of: Mended): string {
   const head = again
@@ -80,7 +87,7 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
           : fed
             ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
             : compared
-              ? "Before anything is bought the windings are compared: one pair that differs is the stator, all alike the rotor"
+              ? comparedWords(look.step)
               : splits
                 ? splitWords(splits, of)
                 : "Makes what is known firmer";

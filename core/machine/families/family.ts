@@ -224,6 +224,11 @@ export function atHome(places: readonly string[], family: Family, leads: Leads):
   return places.filter((at) => turnHome(at, family, leads) === 0);
 }
 
+/** Which of a family's groups of pairs that are wound alike ({@link Family.agree}) a pair is of; -1 where it has no like. */
+export function groupAlike(groups: readonly (readonly string[])[], at: string | undefined): number {
+  return groups.findIndex((pairs) => pairs.some((pair) => samePoint(pair, at)));
+}
+
 /** True for points that are one place: a pair read either way round is the same pair. */
 export function samePoint(point: string | undefined, at: string | undefined): boolean {
   return point === at || (!!point && !!at && point.includes("-") && !point.includes(">") && point.split("-").reverse().join("-") === at);
