@@ -236,7 +236,10 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const suspects = engine.advice ? headline(engine.advice) : "Standing";
   const left = lines.filter((line) => !line.done && !line.skipped).length;
   // A plan of before the last entry is none any more once that is said.
-  const plan = engine.advice && !job.closedAt && !late ? <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} stepLink={stepLink} /> : null;
+  const plan =
+    engine.advice && !job.closedAt && !late ? (
+      <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} busy={!engine.isOfNow} stepLink={stepLink} />
+    ) : null;
   const controls = job.closedAt || file.repairs.length > 0 ? undefined : controlsOf(job.sheet, job.complaint, view.judged);
   // Beside the step on a wide screen, in a panel on the phone.
   const standingPanel = <StandingPanel engine={engine} view={view} jobId={job.id} stepLink={stepLink} onSuspects={() => setPanel("suspects")} />;

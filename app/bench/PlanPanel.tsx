@@ -23,17 +23,19 @@ interface PlanPanelProps {
   advice: Advice;
   sheet: Sheet;
   active: string;
+  /** What was entered last is not weighed yet: another plan is on its way. */
+  busy: boolean;
   stepLink: (step: Step) => string;
 }
 
 /** Where to stand, what to read there in which order, and where to go after that. Leaving it costs nothing. */
-export function PlanPanel({ advice, sheet, active, stepLink }: PlanPanelProps) {
+export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelProps) {
   const [here, then] = standsOf(advice);
   const [first] = here ?? [];
   if (!here || !first || advice.settled) return null;
   const doing = moveWords(first.moves, sheet);
   return (
-    <section aria-label="Plan" className="border-copper mb-3 border-l-4 pl-3">
+    <section aria-label="Plan" aria-busy={busy} className="border-copper mb-3 border-l-4 pl-3">
       <p className="m-0 font-semibold">{standWords(first, sheet)}</p>
       {doing.length > 0 ? <p className="text-mute m-0 text-[0.95rem] leading-snug">{doing.join(" ")}</p> : null}
       <ol className="m-0 list-none p-0">
