@@ -1,3 +1,4 @@
+import { hasCapacitor } from "../../machine/capacitor";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
@@ -22,6 +23,8 @@ export interface Askable {
 
 /** Never asked for, weighed when taken: a cover off for half an hour, a spare unit in and out, a look at the fluid. */
 const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid"];
+/** How much a battery leaves of a ripple is known so roughly that nobody is sent for it; across a capacitor it tells nearly all. */
+const isSeldom = (test: TestId, sheet: Sheet): boolean => SELDOM.includes(test) || (test === "charge.ripple" && !hasCapacitor(sheet));
 /** What must have been read before a step makes sense. */
 const AFTER: Partial<Record<TestId, TestId>> = { "drain.unitUnplugged": "drain.current", "drain.fusePulled": "drain.current" };
 const HEATED: readonly TestId[] = ["stator.resistance", "charge.volts"];
@@ -67,7 +70,7 @@ function allLooks(population: Population, bench: Askable): Look[] {
   for (const step of weighedSteps(population.sheet)) {
     const { test } = step;
     const { tool } = testOf(test);
-    if (SELDOM.includes(test) || (tool && !bench.tools.includes(tool))) continue;
+    if (isSeldom(test, population.sheet) || (tool && !bench.tools.includes(tool))) continue;
     const before = AFTER[test];
     if (before && !bench.tests.has(before)) continue;
     if (test === "fuse.continuity" && step.at !== population.sheet.fuses[0]?.id) continue;

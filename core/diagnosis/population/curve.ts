@@ -25,6 +25,8 @@ export interface Curve {
   held?: number[];
   /** Rms current in each leg with the output at working volts and nothing held back, A. */
   legAmps: number[];
+  /** What alternates in the current out of the unit then: rms about its mean, A. */
+  ripple: number;
 }
 
 export type Speed = "idle" | "test";
@@ -61,14 +63,14 @@ export function curveOf(sheet: Sheet, faults: readonly SetFault[], speed: Speed,
   const grid = gridOf(sheet, speed);
   const free = bench(gated("giving"), rpm);
   const full = grid.map((volts) => free.amps(volts));
-  const legAmps = free.legAmps(WORKING_VOLTS * (sheet.systemVolts / 12));
-  if (!holds) return { full, legAmps };
+  const working = free.waves(WORKING_VOLTS * (sheet.systemVolts / 12));
+  if (!holds) return { full, ...working };
   const holding = bench(gated("holding"), rpm);
-  return { full, held: grid.map((volts) => holding.amps(volts)), legAmps };
+  return { full, held: grid.map((volts) => holding.amps(volts)), ...working };
 }
 
 /** The generator on a bench, its output held at volts that can be turned: one circuit serves every point of a curve. */
-function bench(state: MachineState, rpm: number): { amps: (volts: number) => number; legAmps: (volts: number) => number[] } {
+function bench(state: MachineState, rpm: number): { amps: (volts: number) => number; waves: (volts: number) => Pick<Curve, "legAmps" | "ripple"> } {
   const standing: Standing = { engine: "running", key: "on", rpm, loads: "normal", unplug: [], pulled: [] };
   const cell = { openVolts: 0, ...STIFF };
   const transient = new Transient(
@@ -98,11 +100,13 @@ function bench(state: MachineState, rpm: number): { amps: (volts: number) => num
   };
   return {
     amps: settle,
-    legAmps: (volts) => {
-      settle(volts);
+    waves: (volts) => {
+      const mean = settle(volts);
       const record = Array.from({ length: state.sheet.legs.length + 1 }, () => new Float64Array(steps));
       transient.run(steps, record);
-      return record.slice(1).map((samples) => Math.sqrt(samples.reduce((sum, sample) => sum + sample * sample, 0) / steps));
+      const rms = (samples: Float64Array, about = 0): number => Math.sqrt(samples.reduce((sum, sample) => sum + (sample - about) ** 2, 0) / steps);
+      const [out, ...legs] = record as [Float64Array, ...Float64Array[]];
+      return { legAmps: legs.map((samples) => rms(samples)), ripple: rms(out, mean) };
     },
   };
 }

@@ -73,7 +73,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
   "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
-  "charge.ripple": { scale: "log", floor: 0.05, model: 0.6, noise: 0.1, range: 5, moved: ["severity"] },
+  "charge.ripple": { scale: "log", floor: 0.05, model: 0.6, noise: 0.2, range: 5, moved: ["emf", "loads", "batteryOhms", "capacity", "severity", "severity2"] },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
   "stator.toGround": { scale: "decades", floor: 0.05, model: 0.18, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },

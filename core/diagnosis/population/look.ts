@@ -1,5 +1,4 @@
 import { saeAmps } from "../../battery/ratings";
-import { hasCapacitor } from "../../machine/capacitor";
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
@@ -77,12 +76,9 @@ const WEIGHED: readonly TestId[] = [
   "swap.unit",
 ];
 
-/**
- * Whether the odds weigh a test on a machine; the others are judged and noted. What ripple a battery leaves nobody knows beforehand; a
- * capacitor is there for nothing else.
- */
-export function isWeighed(test: TestId, sheet: Pick<Sheet, "battery">): boolean {
-  return WEIGHED.includes(test) || (test === "charge.ripple" && hasCapacitor(sheet));
+/** Whether the odds weigh a test on a machine; the others are judged and noted. How a field's regulator chops, and what ripple that leaves, nobody prints. */
+export function isWeighed(test: TestId, sheet: Pick<Sheet, "family">): boolean {
+  return WEIGHED.includes(test) || (test === "charge.ripple" && !familyOf(sheet.family).field);
 }
 
 /** Read of a battery by itself once more after a full charge. */

@@ -1,5 +1,8 @@
+import { SETTLED_FARADS } from "../../circuit/transient";
+import { hasCapacitor } from "../../machine/capacitor";
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
+import { polePairsOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
 import { crankingRatingOf, type Field, type MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
@@ -121,8 +124,15 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(gain * (test === "charge.groundDrop" ? ground : run.unitVolts - ground - run.volts));
     }
     case "charge.ripple": {
-      const { volts } = subject.charging(look.step.rpm ?? sheet.testRpm, look.step.loads ?? "normal", z);
-      return figure(onScale(test, Math.min(volts / 2, RIPPLE.sound * state.battery.capacity ** -RIPPLE.grows)));
+      const { rpm = sheet.testRpm, loads = "normal" } = look.step;
+      if (hasCapacitor(sheet)) {
+        const { volts } = subject.charging(rpm, loads, z);
+        return figure(onScale(test, Math.min(volts / 2, RIPPLE.sound * state.battery.capacity ** -RIPPLE.grows)));
+      }
+      const { ohms } = subject.cell(z);
+      const hertz = (polePairsOf(sheet) * (rpm === "idle" ? sheet.idleRpm : rpm)) / 60;
+      const across = Math.hypot(ohms + state.postOhms, 1 / (2 * Math.PI * hertz * SETTLED_FARADS));
+      return figure(onScale(test, subject.rippleAmps(rpm, loads, z) * across));
     }
     case "stator.resistance": {
       const seen = charted(subject, look.step, "windings");
