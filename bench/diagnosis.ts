@@ -22,7 +22,7 @@ const blind = process.argv[4] === "nosheet";
 const machineOf = (n: number, from: number): { sheet: SheetData; seen: Seen | undefined } =>
   blind ? wideMachine(from + n) : { sheet: THREE_PHASE_SHEETS[n % THREE_PHASE_SHEETS.length] as SheetData, seen: undefined };
 
-/** Charts are tuned on machines of their own; the engine's odds were set right on those from 20000. */
+/** Charts are tuned on machines of their own; on which the engine's odds were set right stands in `core/diagnosis/decision.ts`. */
 const TUNING = { rounds: 80, machines: 250, from: 9_000_000 } as const;
 
 /** Tunes a chart's limits on machines that no result is measured on. */

@@ -138,8 +138,9 @@ const DOUBTFUL = 0.5;
 const OPEN_DOUBT = 0.3;
 /** Two readings of one look that are both believed less than this contradict each other. */
 const CLASH = 0.3;
-/** Readings of the plan that are handed on. */
+/** Readings of the plan that are handed on, and those after what is due before all else. */
 const MOST_NEXT = 12;
+const MOST_AFTER = 5;
 /** Share of all misread chances that could lie behind everything read so far. */
 const ALL_WRONG = 0.03;
 
@@ -150,13 +151,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const priors = drained ? priorsOfDrained(known, population.hypotheses) : known;
   const posterior = new Posterior(population, priors, observations);
   const { sets, indexOf } = remaining(population, facts.mended);
-  const shares = population.shares([]);
-  const before = population.particles.map(({ hypothesis }, i) => (priors[hypothesis] as number) * (shares[i] as number));
-  const all = before.reduce((sum, weight) => sum + weight, 0);
-  const prior = sumBy(before, indexOf, sets.length).map((weight) => weight / all);
-  // All that was read could still be one misread, or of another machine: that chance is never taken out of the odds.
-  const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
-  const searching = sumBy(posterior.weights, indexOf, sets.length).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
+  const searching = searchedOdds(posterior, priors, indexOf, sets.length);
   const open = population.builds.length > 1;
   const isMended = facts.mended.length > 0;
   const choice = { sets, odds: searching, prices: facts.prices, repaired: isMended, open };
@@ -248,22 +243,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     ...(hasCapacitor(population.sheet) ? { battery: { chemistry: "capacitor" as const } } : {}),
     ...(population.sheet.loose ? { loose: population.sheet.loose } : {}),
     repaired: isMended,
-    next:
-      ahead.length > 0
-        ? [
-            ...ahead,
-            ...ranked
-              .filter(({ look }) => !ahead.some((one) => one.look.key === look.key))
-              .slice(0, 5)
-              .map((one) => ({ ...one, stay: one.stay + ahead.length })),
-          ]
-        : again
-          ? [again, ...ranked.slice(0, MOST_NEXT - 1).map((one) => ({ ...one, stay: one.stay + 1 }))]
-          : last.length > 0
-            ? last
-            : chart.length > 0
-              ? chart
-              : ranked.slice(0, MOST_NEXT),
+    next: nextOf(ranked, { ahead, again, last, chart }),
     doubts: doubts.filter((doubt) => !isGone(doubt)),
     spent: doubts.filter(isGone),
     together: posterior.visits.flatMap(({ members, spoilt }) =>
@@ -282,6 +262,39 @@ function remaining(population: Population, mended: readonly Part[]): { sets: str
     return index;
   });
   return { sets, indexOf: Int32Array.from(population.particles, ({ hypothesis }) => byHypothesis[hypothesis] as number) };
+}
+
+/** Odds of every set by what was read. All of that could still be one misread, or of another machine: that chance is never taken out of the odds. */
+function searchedOdds({ population, weights, observations }: Posterior, priors: Float64Array, indexOf: Int32Array, count: number): number[] {
+  const shares = population.shares([]);
+  const before = population.particles.map(({ hypothesis }, i) => (priors[hypothesis] as number) * (shares[i] as number));
+  const all = before.reduce((sum, weight) => sum + weight, 0);
+  const prior = sumBy(before, indexOf, count).map((weight) => weight / all);
+  const doubt = observations.length === 0 ? 0 : ALL_WRONG / observations.length;
+  return sumBy(weights, indexOf, count).map((weight, s) => (1 - doubt) * weight + doubt * (prior[s] as number));
+}
+
+/** What is asked for whatever it is worth: before all else, of a reading that everything hangs on, before a verdict, and to fill a chart. */
+interface Due {
+  ahead: readonly Suggestion[];
+  again: Suggestion | undefined;
+  last: Suggestion[];
+  chart: Suggestion[];
+}
+
+/** What to read next: what is due, or else what the plan ranks first; beside the first two the plan goes on after them. */
+function nextOf(ranked: readonly Suggestion[], { ahead, again, last, chart }: Due): Suggestion[] {
+  const followedBy = (due: readonly Suggestion[], plan: readonly Suggestion[]): Suggestion[] => [
+    ...due,
+    ...plan.map((one) => ({ ...one, stay: one.stay + due.length })),
+  ];
+  if (ahead.length > 0) {
+    const others = ranked.filter(({ look }) => !ahead.some((one) => one.look.key === look.key));
+    return followedBy(ahead, others.slice(0, MOST_AFTER));
+  }
+  if (again) return followedBy([again], ranked.slice(0, MOST_NEXT - 1));
+  if (last.length > 0) return last;
+  return chart.length > 0 ? chart : ranked.slice(0, MOST_NEXT);
 }
 
 function sumBy(weights: ArrayLike<number>, indexOf: Int32Array, count: number): number[] {
