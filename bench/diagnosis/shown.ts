@@ -142,8 +142,17 @@ export function found(asked: Asked, f: Faults, c: Chance, chemistry: string): st
             ["even", 0.3],
           ])
         : "even";
-    default:
+    case "inspect.tach": {
+      const leg = Number(asked.at) - 1;
+      if ((f.pins[leg] ?? 0) > 1000 || f.slip < 0.1) return "dead";
+      // A wire that a diode ties to a rail swings by little more than another diode's volts.
+      if (f.upper[leg] === "short" || f.lower[leg] === "short") return c.pick(["dead", "jumps", "steady"]);
+      return c.yes(0.95) ? "steady" : "jumps";
+    }
+    case "swap.unit":
       return "same";
+    default:
+      throw new Error(`nobody has looked for ${asked.test} in this world yet`);
   }
 }
 

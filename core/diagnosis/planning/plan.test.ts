@@ -218,10 +218,6 @@ test("what only a rested battery shows is read before anything else where the ma
 describe("what a minute has to be worth", () => {
   const due = (over: Partial<Bench>, leading = 0.8, open = false): number => labourOf(benchOf(over), leading, open).due;
 
-  test("is half as much again once a repair was made: whoever has mended what was wrong wants to hand it back", () => {
-    expect(due({ mended: ["battery"] })).toBeCloseTo(1.5 * due({}), 9);
-  });
-
   test("grows with the minutes spent while something leads, and not while nothing does", () => {
     expect(due({ spent: 30 })).toBeGreaterThan(1.5 * due({ spent: 5 }));
     expect(due({ spent: 30 }, 0.1)).toBeCloseTo(due({ spent: 5 }, 0.1), 9);

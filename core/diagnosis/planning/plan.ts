@@ -69,8 +69,6 @@ const SHARED = { points: 0.7, most: 2.5, visits: 0.75 } as const;
  * a machine whose sheet leaves open how it is made a reading tells less than is hoped, and has to pay nearly all of it by itself.
  */
 const WORTHWHILE = { whole: 0.78, open: 0.95 } as const;
-/** Once a repair was made a reading beside its proof has to be worth so many times as much: whoever has mended what was wrong wants to hand it back. */
-const MENDED = 1.5;
 /**
  * What so many minutes of readings did not settle, the next will hardly settle either, whatever the model hopes for: from here what a
  * reading has to be worth grows, to twice as much after so many minutes more. Nobody loses patience while nothing leads: all of that
@@ -198,10 +196,10 @@ interface Labour {
  * What a minute of hands costs, and what a reading has to be worth for it, both in money.
  * @param leading the odds of the likeliest set @param open whether the sheet leaves open how the machine is made
  */
-export function labourOf({ prices, spent, mended }: Bench, leading: number, open: boolean): Labour {
+export function labourOf({ prices, spent }: Bench, leading: number, open: boolean): Labour {
   const lost = Math.min(1, Math.max(0, (leading - PATIENCE.none) / (PATIENCE.full - PATIENCE.none)));
   const cost = (prices.labourPerHour / 60) * (1 + (lost * Math.max(0, spent - PATIENCE.from)) / PATIENCE.twice);
-  return { cost, due: (open ? WORTHWHILE.open : WORTHWHILE.whole) * (mended.length > 0 ? MENDED : 1) * cost };
+  return { cost, due: (open ? WORTHWHILE.open : WORTHWHILE.whole) * cost };
 }
 
 function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: number): Worked {
