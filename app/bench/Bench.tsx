@@ -392,7 +392,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
             }
           />
           <div className="border-hair mt-4 flex items-center justify-between gap-3 border-t pt-2 md:hidden">
-            <button type="button" className="btn" onClick={() => setPanel("list")}>
+            <button type="button" className="btn shrink-0 whitespace-nowrap" onClick={() => setPanel("list")}>
               <List size={18} aria-hidden="true" /> {left} left
             </button>
             <button type="button" className="btn min-w-0" onClick={() => setPanel("standing")}>
