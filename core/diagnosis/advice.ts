@@ -11,7 +11,19 @@ import { type Reading, type Step, stepFromKey } from "../procedure/step";
 import { type ToolId, USUAL_TOOLS } from "../procedure/tools";
 import { isNumber } from "../units";
 import { decide, named, plattCalibrated, surestFirst } from "./decision";
-import { beforeBattery, beforeHandedBack, beforeUnit, beforeWindings, chartLeft, hangsOn, isSince, onceMore, proofLeft, refill } from "./planning/asked";
+import {
+  beforeBattery,
+  beforeHandedBack,
+  beforeLoads,
+  beforeUnit,
+  beforeWindings,
+  chartLeft,
+  hangsOn,
+  isSince,
+  onceMore,
+  proofLeft,
+  refill,
+} from "./planning/asked";
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
@@ -182,6 +194,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     reached && !again
       ? [
           ...beforeBattery(sets, searching, cheapest.index, population, bench),
+          ...beforeLoads(searching[cheapest.index] as number, found.fault, population, bench),
           ...beforeWindings(sets, searching, cheapest.index, posterior, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),
           ...beforeHandedBack(sets[told.index] as string, soundBy(searching), population, bench),

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { benchOf } from "../../../tests/support/bench";
 import { populationOf, sheetOf } from "../../../tests/support/population";
+import type { FaultId } from "../../machine/faults";
 import { ASSUMED_METER } from "../../meter/meter";
 import type { TestId } from "../../procedure/catalogue";
 import { WHEELED_IN, worked } from "../../procedure/moves";
@@ -9,7 +10,7 @@ import { NO_HISTORY } from "../population/hypotheses";
 import { type Look, lookOf } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { reasonFor } from "../words/words";
-import { beforeUnit, beforeWindings, hangsOn } from "./asked";
+import { beforeLoads, beforeUnit, beforeWindings, hangsOn } from "./asked";
 import { candidates } from "./candidates";
 import type { Bench } from "./plan";
 import { ASSUMED_PRICES } from "./prices";
@@ -37,6 +38,28 @@ describe("before a unit is bought", () => {
     ["where the volts were seen to rise", keys(asked({ ...benchAfter("charge.volts"), rises: true }))],
     ["where nothing else could have failed", keys(asked(benchAfter(), 1, [0.01, 0.98, 0.01]))],
     ["where another part is decided on", keys(asked(benchAfter(), 2))],
+  ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
+});
+
+describe("before the loads are searched for a draw", () => {
+  const asked = (bench: Bench, odds = 0.86, fault: FaultId = "loads.parasitic") => beforeLoads(odds, fault, population, bench);
+
+  test("the unit is unplugged, the meter still in, and why is said", () => {
+    const read: Reading[] = [{ id: "1", test: "drain.current", value: 38 }];
+    const [one, ...more] = asked({ ...benchAfter("drain.current"), state: worked(read, 12, WHEELED_IN).state });
+    expect(more).toHaveLength(0);
+    expect(one && stepKey(one.step)).toBe("drain.unitUnplugged");
+    expect(one?.moves.map(({ id }) => id)).not.toContain("ammeter-in");
+    expect(one && reasonFor(one, { family: population.sheet.family })).toMatch(
+      /^Before the loads are searched: a draw that goes with the regulator\/rectifier is its own; /,
+    );
+  });
+
+  test.each<[string, string[]]>([
+    ["where no draw was read", keys(asked(benchAfter("charge.volts")))],
+    ["where it is as good as sure", keys(asked(benchAfter("drain.current"), 0.97))],
+    ["of loads that are only too many", keys(asked(benchAfter("drain.current"), 0.86, "loads.too-much"))],
+    ["where it was read", keys(asked({ ...benchAfter("drain.current"), done: new Set([lookOf({ test: "drain.unitUnplugged" }).key]) }))],
   ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
 });
 

@@ -1,5 +1,6 @@
 import { groupAlike, leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
+import type { FaultId } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
@@ -87,6 +88,20 @@ export function beforeUnit(sets: readonly string[], odds: readonly number[], dec
   const { testRpm } = population.sheet;
   const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === testRpm && !hot);
   return inOrder(looks.slice(0, 1), bench).map((one) => ({ ...one, fed: true }));
+}
+
+/** Odds from which a draw is the loads' own whatever the unit does. */
+const SURE_DRAW = 0.96;
+
+/**
+ * Before the loads are searched for what draws, the unit is unplugged with the meter still in: a draw that goes with it was the unit's.
+ * Nothing where that was read, or skipped, where no draw was read, and for machines whose unit no current can go back through.
+ * @param fault the likeliest behind the decided set: loads that are only too many for the generator draw nothing at rest
+ */
+export function beforeLoads(odds: number, fault: FaultId | undefined, population: Population, bench: Bench): Suggestion[] {
+  if (fault !== "loads.parasitic" || odds >= SURE_DRAW || !bench.tests.has("drain.current")) return [];
+  const looks = candidates(population, bench).filter(({ step }) => step.test === "drain.unitUnplugged");
+  return inOrder(looks, bench).map((one) => ({ ...one, drawn: true }));
 }
 
 /** Odds from which a stator or a rotor has failed whatever its other pairs show. */

@@ -55,6 +55,8 @@ export interface Suggestion {
   unseen?: true;
   /** A stator or rotor would be bought, and its other pairs were not compared yet. */
   compared?: true;
+  /** The loads would be searched for a draw, and the unit was not parted from it yet. */
+  drawn?: true;
   /** The unit would be bought, and its generator was not seen to give anything yet. */
   fed?: true;
 }
