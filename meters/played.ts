@@ -19,6 +19,8 @@ export interface Shown {
 
 /** Time after the probes have touched in which the contact bounces, s, and after which a range has been found. */
 const BOUNCES = 0.12;
+/** How long hands are on their way from one pair of points to another, the leads off, s: as long as any meter takes to show it. */
+const ON_THE_WAY = 0.5;
 const RANGING = 0.25;
 /** A change by more than so many times what was shown makes the meter look for its range anew. */
 const OUT_OF_RANGE = 8;
@@ -123,6 +125,8 @@ export class PlayedMeter {
     const standing = standingFor(step, this.sheet);
     const probes = probesAt(step, this.sheet);
     const dial = DIALS[test.dial];
+    const moved = probes && (probes.red !== this.#setup.red || probes.black !== this.#setup.black);
+    this.#touchedAt = moved ? now + ON_THE_WAY : now;
     this.#change(
       {
         ...this.#setup,
@@ -145,7 +149,6 @@ export class PlayedMeter {
     this.#tipsFrom = test.openAllowed && (test.dial === "Ω" || test.dial === "diode") ? now : undefined;
     this.#fixed = clamps && (isNumber(value) || value === OPEN_LINE) ? (value as number | typeof OPEN_LINE) : undefined;
     this.#lifted = false;
-    this.#touchedAt = now;
     return [];
   }
 
@@ -158,7 +161,7 @@ export class PlayedMeter {
     const turned = setup.dial !== this.#setup.dial;
     this.#setup = setup;
     if (cranks) {
-      this.#crank = { wave: crankWave(stateOf(this.sheet, this.#condition(), false), CRANK_SECONDS), from: now };
+      this.#crank = { wave: crankWave(stateOf(this.sheet, this.#condition(), false), CRANK_SECONDS), from: Math.max(now, this.#touchedAt) };
       this.#hold = undefined;
     } else if (setup.engine !== "cranking") this.#crank = undefined;
     if (turned) this.#rangedAt = now;
@@ -182,7 +185,7 @@ export class PlayedMeter {
     this.#last = now;
     const unit = UNITS[this.#setup.dial];
     if (this.#lifted) return { value: this.#open(now), unit };
-    if (now - this.#touchedAt < BOUNCES && this.#random() < 0.5) return { value: this.#open(now), unit };
+    if (now < this.#touchedAt || (now - this.#touchedAt < BOUNCES && this.#random() < 0.5)) return { value: this.#open(now), unit };
     const raw = this.#raw(now, passed);
     if (raw === OPEN_LINE) return { value: OPEN_LINE, unit };
     const size = Math.max(Math.abs(raw), 0.01);
