@@ -50,6 +50,17 @@ describe("a machine with a meter on it", () => {
     expect(meter.show(16).value).toBeGreaterThan(12);
   });
 
+  test("has its leads off on the way from one pair of points to another, and not while they stay where they are", () => {
+    const meter = sound();
+    meter.standFor("charge.volts~~5000~normal", 0);
+    expect(watch(meter, 0.2, 2).at(-1)).toBeGreaterThan(13);
+    meter.standFor("charge.volts~~5000~all", 10);
+    expect(meter.show(10.3).value).toBeGreaterThan(10);
+    meter.standFor("charge.outputVolts~~5000~normal", 20);
+    for (const at of [20.05, 20.2, 20.45]) expect(meter.show(at).value).toBeLessThan(0.2);
+    expect(watch(meter, 20.7, 2).at(-1)).toBeGreaterThan(13);
+  });
+
   test("an open line that nobody took is shown with the tips together again; a figure stays", () => {
     const meter = sound();
     const rangedAt = (at: number): unknown => [meter.show(at), meter.show(at + 0.5)][1]?.value;

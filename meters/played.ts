@@ -19,9 +19,9 @@ export interface Shown {
 
 /** Time after the probes have touched in which the contact bounces, s, and after which a range has been found. */
 const BOUNCES = 0.12;
-/** How long hands are on their way from one pair of points to another, the leads off, s: as long as any meter takes to show it. */
-const ON_THE_WAY = 0.5;
 const RANGING = 0.25;
+/** How long hands are on their way from one pair of points to another, the leads off, s: a page that is busy sees it as well. */
+const ON_THE_WAY = 0.5;
 /** A change by more than so many times what was shown makes the meter look for its range anew. */
 const OUT_OF_RANGE = 8;
 /** Open leads on volts pick up what is in the air: V, and how slowly it wanders, s. */

@@ -1,4 +1,3 @@
-import { List } from "lucide-react";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
@@ -41,6 +40,7 @@ import type { SmallPrint } from "./extras";
 import { LayReady } from "./LayReady";
 import { LeadZeroPanel } from "./LeadZeroPanel";
 import { shownNext } from "./OddsPanel";
+import { PhoneBar } from "./PhoneBar";
 import { PlanPanel } from "./PlanPanel";
 import { ProbeCard } from "./ProbeCard";
 import { preparationOf } from "./preparation";
@@ -391,14 +391,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
               </>
             }
           />
-          <div className="border-hair mt-4 flex items-center justify-between gap-3 border-t pt-2 md:hidden">
-            <button type="button" className="btn shrink-0 whitespace-nowrap" onClick={() => setPanel("list")}>
-              <List size={18} aria-hidden="true" /> {left} left
-            </button>
-            <button type="button" className="btn min-w-0" onClick={() => setPanel("standing")}>
-              <span className="truncate">{suspects}</span>
-            </button>
-          </div>
+          <PhoneBar left={left} suspects={suspects} onList={() => setPanel("list")} onStanding={() => setPanel("standing")} />
         </div>
         <div className="border-hair hidden overflow-y-auto border-l px-5 py-3 md:block" tabIndex={-1}>
           {standingPanel}

@@ -1,8 +1,5 @@
-import { SETTLED_FARADS } from "../../circuit/transient";
-import { hasCapacitor } from "../../machine/capacitor";
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
-import { polePairsOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
 import { crankingRatingOf, type Field, type MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
@@ -12,6 +9,7 @@ import { turnedPlace } from "./blend";
 import { offScale, onScale } from "./gauges";
 import type { Look } from "./look";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
+import { rippleVolts } from "./ripple";
 import type { Subject } from "./subject";
 
 /**
@@ -75,9 +73,6 @@ const openLine: Seen = { at: 0, open: OPEN.sure };
 /** Volts where the probe was: on the post's own lead where that was said, else on the cable's lug. */
 const touching = ({ touched }: Look, { volts, post }: { volts: number; post: number }): number => (touched === "post" ? volts + post : volts);
 
-/** V AC at a sound capacitor, and the power of what is left of one with which that grows: sums of machines from the circuit, between 0.5 and 1.1. */
-const RIPPLE = { sound: 0.14, grows: 0.7 } as const;
-
 /** Predicts a look on a subject, its nuisances moved by `z`. */
 export function predict(subject: Subject, look: Look, z: Offsets): Seen {
   const { test, at } = look.step;
@@ -125,14 +120,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     }
     case "charge.ripple": {
       const { rpm = sheet.testRpm, loads = "normal" } = look.step;
-      if (hasCapacitor(sheet)) {
-        const { volts } = subject.charging(rpm, loads, z);
-        return figure(onScale(test, Math.min(volts / 2, RIPPLE.sound * state.battery.capacity ** -RIPPLE.grows)));
-      }
-      const { ohms } = subject.cell(z);
-      const hertz = (polePairsOf(sheet) * (rpm === "idle" ? sheet.idleRpm : rpm)) / 60;
-      const across = Math.hypot(ohms + state.postOhms, 1 / (2 * Math.PI * hertz * SETTLED_FARADS));
-      return figure(onScale(test, subject.rippleAmps(rpm, loads, z) * across));
+      return figure(onScale(test, rippleVolts(subject, rpm, loads, z)));
     }
     case "stator.resistance": {
       const seen = charted(subject, look.step, "windings");

@@ -97,11 +97,6 @@ const MELTS = 2;
 const LEAST_AMPS = 0.05;
 /** Current falls a little less than in proportion to the inductance: copper limits too. */
 const BY_INDUCTANCE = 0.8;
-/**
- * How high a unit's pulses stand against all that its generator gives, by how it holds back: coils rise and fall within a pulse, and a unit
- * that lets go gates each leg by itself. Of machines from the circuit.
- */
-const PULSES = { shorting: 0.75, "letting-go": 0.4 } as const;
 /** From a battery's post over its fuse's wire to the main fuse. */
 const FUSE_WIRE_OHMS = 0.001;
 /** A unit that nothing steadies, for 12 V: volts it can reach, those at which its own parts clip, what leaks off it, how vague its volts are. */
@@ -275,11 +270,11 @@ export class Subject extends AtRest {
 
   /** Whether its regulator can take the field's current down to where nothing much is left. */
   get #holdsBack(): boolean {
-    return this.controls && !this.#leaks;
+    return this.controls && !this.leaks;
   }
 
   /** True where holding back all that the regulator can leaves something. */
-  get #leaks(): boolean {
+  get leaks(): boolean {
     return this.curves.test.held !== undefined || this.#least > LEAST_LEAK;
   }
 
@@ -349,9 +344,9 @@ export class Subject extends AtRest {
     const set = this.#setVolts(z) - DROOPS[loads] * (z.droop ?? 0) * this.scale;
     let found = balance("full");
     // A unit that holds too low draws nothing out of the battery; only a diode that shorted does.
-    const idle = (searched: number): number => (this.#leaks || at(searched).amps >= 0 ? searched : search((least) => -at(least).amps));
+    const idle = (searched: number): number => (this.leaks || at(searched).amps >= 0 ? searched : search((least) => -at(least).amps));
     const held = this.controls && !fullField ? idle(search((searched) => set - sensed(searched))) : undefined;
-    if (held !== undefined && sensed(found) > set) found = this.#leaks ? Math.max(held, balance("held")) : held;
+    if (held !== undefined && sensed(found) > set) found = this.leaks ? Math.max(held, balance("held")) : held;
     const seen = at(found);
     const then = held === undefined ? undefined : at(held);
     return {
@@ -458,31 +453,6 @@ export class Subject extends AtRest {
   /** Factor on winding ohms at the temperature of a look. */
   copper(hot: boolean): number {
     return 1 + COPPER_PER_K * ((hot ? HOT_C : this.around.ambientC) - 20);
-  }
-
-  /**
-   * What alternates in the current that the running machine sends into its battery, rms, A: the rectifier's own waves, and the pulses of
-   * a unit that lets all or nothing through (of a square wave that is on for a share d the rms about its mean is √(d(1 − d))).
-   */
-  rippleAmps(rpm: number | "idle", loads: Loads, z: Offsets): number {
-    const { sheet } = this.around;
-    if (this.outputOpen) return 0;
-    const { out, unheld } = this.charging(rpm, loads, z);
-    const share = rpm === "idle" ? 0 : Math.min(1, Math.max(0, (rpm - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
-    const waves = (share * this.#ripple("test") + (1 - share) * this.#ripple("idle")) * this.strength * Math.exp(z.emf ?? 0) * this.around.scale.amps;
-    // Behind a shorted diode legs charge and are shorted in turn: how much of that gets out only the waves tell.
-    if (this.#leaks) return waves;
-    if (!(unheld > LEAST_AMPS)) return 0;
-    const on = Math.min(1, Math.max(0, out / unheld));
-    const pulses = PULSES[unitOf(this.state.family).holds] * unheld;
-    return Math.sqrt(on * waves ** 2 + on * (1 - on) * pulses ** 2);
-  }
-
-  /** The charted ripple of its windings or its unit, whichever is the larger, A. */
-  #ripple(speed: Speed): number {
-    const sound = this.around.atlas.sound?.[speed]?.ripple ?? 0;
-    const of = (charts: WeighedChart[]): number => charts.reduce((sum, { chart, weight }) => sum + weight * (chart[speed]?.ripple ?? sound), 0);
-    return this.isCharted ? Math.max(of(this.windings), of(this.unit)) : sound;
   }
 
   /** Rms current in a leg on the running machine, A. */
