@@ -61,6 +61,30 @@ describe("a machine with a meter on it", () => {
     expect(watch(meter, 20.7, 2).at(-1)).toBeGreaterThan(13);
   });
 
+  test("along a conductor touches something live first, then the points, and once more where nobody took it", () => {
+    const meter = sound();
+    expect(meter.standFor("charge.positiveDrop~~5000~normal", 0)).toEqual([]);
+    expect(watch(meter, 0.2, 0.9).at(-1)).toBeGreaterThan(13);
+    const drop = watch(meter, 2.4, 3).at(-1);
+    expect(drop).toBeGreaterThan(0.03);
+    expect(drop).toBeLessThan(0.2);
+    const later = watch(meter, 5.4, 8).filter((value) => typeof value === "number");
+    expect(Math.max(...later)).toBeGreaterThan(13);
+    expect(meter.standFor("stator.legDrop~2~5000~normal", 20)).toEqual([]);
+    expect(watch(meter, 20.2, 1.4).at(-1)).toBeGreaterThan(8);
+    expect(watch(meter, 22.4, 2).at(-1)).toBeLessThan(0.4);
+  });
+
+  test("a drop of a starter's cable stands while it cranks, is the battery's volts before its contact closes, and comes again", () => {
+    const meter = sound();
+    expect(meter.standFor("starter.cableDrop", 10)).toEqual([]);
+    const cranking = watch(meter, 10.9, 2.5).filter((value) => typeof value === "number");
+    expect(Math.max(...cranking)).toBeLessThan(1);
+    expect(Math.min(...cranking)).toBeGreaterThan(0.02);
+    expect(watch(meter, 14.7, 2).at(-1)).toBeGreaterThan(11);
+    expect(watch(meter, 19.9, 2).at(-1)).toBeLessThan(1);
+  });
+
   test("an open line that nobody took is shown with the tips together again; a figure stays", () => {
     const meter = sound();
     const rangedAt = (at: number): unknown => [meter.show(at), meter.show(at + 0.5)][1]?.value;

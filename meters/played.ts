@@ -1,12 +1,13 @@
 import { conditionOf, stateOf } from "../core/machine/condition";
 import { type CrankWave, crankWave, heldLowest } from "../core/machine/crank";
+import { isMirrored } from "../core/machine/families/registry";
 import type { FieldProblem, Sheet } from "../core/machine/sheet";
 import type { Meter } from "../core/meter/meter";
 import type { MeterDial } from "../core/meter/read";
 import { testOf } from "../core/procedure/catalogue";
 import { stepProblem } from "../core/procedure/entry";
 import { simulateStep, standingFor } from "../core/procedure/simulate";
-import { probesAt, stepFromKey } from "../core/procedure/step";
+import { acPairsOf, probesAt, type Step, stepFromKey } from "../core/procedure/step";
 import { LiveRun } from "../core/rig/run";
 import { firstSetup, fromParams, type RigSetup, toParams } from "../core/rig/setup";
 import { isNumber, OPEN_LINE, roundTo } from "../core/units";
@@ -30,8 +31,8 @@ const WANDERS = { volts: 0.12, seconds: 3 } as const;
 const NOISE_DIGITS = 0.4;
 /** How long the tips are put together before they go to where the open line may be the answer, s; and how often again where nobody took it. */
 const TIPS = { together: 1.2, every: 8 } as const;
-/** How long a crank lasts before it is given up, s. */
-const CRANK_SECONDS = 4;
+/** How long a crank lasts before it is given up, s; and how often the key is turned again where the drop under the starter was not taken. */
+const CRANK = { seconds: 4, every: 9 } as const;
 /** A meter's lowest-hold averages over so long, s: what is over sooner it does not see. */
 const HOLD_SECONDS = 0.1;
 
@@ -55,7 +56,12 @@ export class PlayedMeter {
   #tipsFrom: number | undefined;
   #rangedAt = Number.NEGATIVE_INFINITY;
   #range = 0;
+  /** Something live is touched, then the points, and so on while nobody has taken what they show. */
+  #knocking: { live: RigSetup; points: RigSetup; isOnPoints: boolean; until: number } | undefined;
   #crank: { wave: CrankWave; from: number } | undefined;
+  /** Hands read a drop under the starter; when they turn the key once more, s. */
+  #wantsDrop = false;
+  #cranksAgainAt: number | undefined;
   #last = 0;
   #hold: { least: number; most: number; sum: number; count: number } | undefined;
 
@@ -110,6 +116,8 @@ export class PlayedMeter {
     if (problems.length > 0) return problems;
     this.#fixed = undefined;
     this.#tipsFrom = undefined;
+    this.#knocking = undefined;
+    this.#wantsDrop = false;
     this.#change({ ...setup, channels: [] }, now);
     this.#lifted = /(^|\s)lift=yes(\s|$)/.test(text);
     if (!this.#lifted) this.#touchedAt = now;
@@ -125,23 +133,23 @@ export class PlayedMeter {
     const standing = standingFor(step, this.sheet);
     const probes = probesAt(step, this.sheet);
     const dial = DIALS[test.dial];
-    const moved = probes && (probes.red !== this.#setup.red || probes.black !== this.#setup.black);
-    this.#touchedAt = moved ? now + ON_THE_WAY : now;
-    this.#change(
-      {
-        ...this.#setup,
-        engine: standing.engine === "running" ? "running" : standing.engine === "cranking" ? "cranking" : "off",
-        key: standing.key === "on" ? "on" : "out",
-        rpm: standing.rpm,
-        loads: standing.loads,
-        unplug: standing.unplug,
-        pulled: standing.pulled,
-        field: standing.fullField ? "full" : "regulated",
-        ...(dial ? { dial } : {}),
-        ...(probes ?? {}),
-      },
-      now,
-    );
+    const setup: RigSetup = {
+      ...this.#setup,
+      engine: standing.engine === "running" ? "running" : standing.engine === "cranking" ? "cranking" : "off",
+      key: standing.key === "on" ? "on" : "out",
+      rpm: standing.rpm,
+      loads: standing.loads,
+      unplug: standing.unplug,
+      pulled: standing.pulled,
+      field: standing.fullField ? "full" : "regulated",
+      ...(dial ? { dial } : {}),
+      ...(probes ?? {}),
+    };
+    // Along a conductor next to nothing is shown, as by leads that are off: something live is touched first.
+    const live = test.alongConductor && setup.engine === "running" ? { ...setup, ...this.#livePoints(setup) } : undefined;
+    this.#move(live ?? setup, now);
+    this.#wantsDrop = test.alongConductor === true;
+    this.#knocking = live && { live, points: setup, isOnPoints: false, until: this.#touchedAt + TIPS.together };
     // What no probe shows — a rest after hours, a clamp, a tester — is what the simulator says of the same machine.
     const clamps = test.tool !== undefined || !probes || test.id === "battery.rest" || test.id === "battery.recovery";
     const { value } = simulateStep(this.sheet, this.#condition(), step, this.#meter);
@@ -156,12 +164,37 @@ export class PlayedMeter {
     this.#lifted = true;
   }
 
+  /** Takes the probes to other points, the leads off on the way. */
+  #move(setup: RigSetup, now: number): void {
+    const moved = setup.red !== this.#setup.red || setup.black !== this.#setup.black;
+    this.#touchedAt = moved ? now + ON_THE_WAY : now;
+    this.#change(setup, now);
+  }
+
+  /** Points between which the dial shows volts while the engine runs: two legs, or the battery's posts. */
+  #livePoints({ dial }: RigSetup): Partial<Pick<RigSetup, "red" | "black">> {
+    const live: Step = dial === "V AC" ? { test: "stator.acVolts", at: acPairsOf(this.sheet)[0] } : { test: "charge.volts" };
+    return probesAt(live, this.sheet) ?? {};
+  }
+
+  /** What hands do next by themselves: from the live touch to the points and back again, the key turned once more. */
+  #goOn(now: number): void {
+    const knocking = this.#knocking;
+    if (knocking && now >= knocking.until) {
+      knocking.isOnPoints = !knocking.isOnPoints;
+      this.#move(knocking.isOnPoints ? knocking.points : knocking.live, now);
+      knocking.until = this.#touchedAt + (knocking.isOnPoints ? TIPS.every : TIPS.together);
+    }
+    if (this.#cranksAgainAt !== undefined && now >= this.#cranksAgainAt) this.#change({ ...this.#setup, engine: "cranking" }, now);
+  }
+
   #change(setup: RigSetup, now: number): void {
     const cranks = setup.engine === "cranking" && this.#setup.engine !== "cranking";
     const turned = setup.dial !== this.#setup.dial;
     this.#setup = setup;
+    this.#cranksAgainAt = undefined;
     if (cranks) {
-      this.#crank = { wave: crankWave(stateOf(this.sheet, this.#condition(), false), CRANK_SECONDS), from: Math.max(now, this.#touchedAt) };
+      this.#crank = { wave: crankWave(stateOf(this.sheet, this.#condition(), false), CRANK.seconds), from: Math.max(now, this.#touchedAt) };
       this.#hold = undefined;
     } else if (setup.engine !== "cranking") this.#crank = undefined;
     if (turned) this.#rangedAt = now;
@@ -183,6 +216,7 @@ export class PlayedMeter {
   show(now: number): Shown {
     const passed = Math.min(0.2, Math.max(0.002, now - this.#last));
     this.#last = now;
+    this.#goOn(now);
     const unit = UNITS[this.#setup.dial];
     if (this.#lifted) return { value: this.#open(now), unit };
     if (now < this.#touchedAt || (now - this.#touchedAt < BOUNCES && this.#random() < 0.5)) return { value: this.#open(now), unit };
@@ -200,9 +234,15 @@ export class PlayedMeter {
     return { value, unit };
   }
 
+  /** The strokes of a crank are the battery's volts; what a cable or a post keeps for itself is the circuit's mean. */
+  get #isOnBattery(): boolean {
+    const [plus, minus] = isMirrored(this.sheet) ? ["battery-", "battery+"] : ["battery+", "battery-"];
+    return this.#setup.red === plus && this.#setup.black === minus;
+  }
+
   #keep(value: number, now: number): void {
     // A crank is over before a slow hold has seen all of it: it keeps the lowest of its own means.
-    const seen = this.#crank ? this.#heldCrank(now) : value;
+    const seen = this.#crank && this.#isOnBattery ? this.#heldCrank(now) : value;
     const hold = this.#hold ?? { least: seen, most: value, sum: 0, count: 0 };
     this.#hold = { least: Math.min(hold.least, seen), most: Math.max(hold.most, value), sum: hold.sum + value, count: hold.count + 1 };
   }
@@ -227,14 +267,15 @@ export class PlayedMeter {
 
   #onPoints(now: number, passed: number): number | typeof OPEN_LINE {
     if (this.#fixed !== undefined && !this.#crank) return this.#fixed;
-    if (this.#crank && this.#setup.dial === "V DC" && this.#setup.red === "battery+") {
-      const at = Math.round((now - this.#crank.from) / this.#crank.wave.step);
-      const volts = this.#crank.wave.volts[at];
-      if (volts !== undefined) return volts;
-      // The starter was let go.
-      this.#setup = { ...this.#setup, engine: "off", key: "on" };
-      this.#crank = undefined;
-      this.#run.set(this.#setup, this.#condition());
+    if (this.#crank && this.#setup.dial === "V DC") {
+      const { wave, from } = this.#crank;
+      const volts = wave.volts[Math.max(0, Math.round((now - from) / wave.step))];
+      if (volts !== undefined && this.#isOnBattery) return volts;
+      if (volts === undefined) {
+        // The starter was let go.
+        this.#change({ ...this.#setup, engine: "off", key: "on" }, now);
+        if (this.#wantsDrop) this.#cranksAgainAt = from + CRANK.every;
+      }
     }
     const { display } = this.#run.frame(passed);
     return display.value;

@@ -30,6 +30,9 @@ const REMEMBERED = { instrument: "uvrel.live.instrument", free: "uvrel.live.free
 const SAYS = {
   lifted: "Probes are off.",
   tips: "Tips together: good. Now set them on the points.",
+  live: "Live: good. Now set the probes on the points.",
+  unproved: "It stands, but leads that are off show as little. Are the probes on the points?",
+  cranks: "Crank now, for as long as the step says.",
   moving: "Not standing still yet.",
   waiting: "Waiting for it to change; lifted and set again it is kept as it is.",
   elsewhere: "Still the reading before: lift the probes, then set them on the points that are lit.",
@@ -67,6 +70,8 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           dial,
           openAllowed: test.openAllowed,
           keepLowest: test.keepLowest === true,
+          zeroAllowed: test.plausible[0] <= 0,
+          drop: test.alongConductor ? (test.setUp.engine === "cranking" ? "cranking" : "running") : undefined,
           leadOhms: meter.leadOhms,
           ohmsResolution: meter.ohmsResolution,
           probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
@@ -99,6 +104,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   if (instruments.length === 0) return null;
   const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
   const instrument = instruments.find(({ id }) => id === chosen);
+  const offered = stands ?? live.offer;
   const wrongUnit = live.figure && !isUnit(live.figure.unit, test.unit);
   return (
     <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
@@ -147,15 +153,19 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
                     : ""))
             )}
           </span>
-          {stands === undefined || live.lost ? null : (
-            <button type="button" className="btn min-h-10" onClick={() => keep(stands)}>
-              Keep {stands === "OL" ? "the open line" : formatQuantity(stands, test.unit)}
+          {offered === undefined || live.lost ? null : (
+            <button type="button" className="btn min-h-10" onClick={() => keep(offered)}>
+              Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
             </button>
           )}
         </div>
       )}
       {chosen !== undefined && dial !== undefined && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
         <p className="text-mute m-0 text-[0.95rem]">For an open line touch the tips together first, then hold them on the points.</p>
+      ) : chosen !== undefined && dial !== undefined && test.alongConductor && test.setUp.engine === "running" ? (
+        <p className="text-mute m-0 text-[0.95rem]">
+          Touch {dial === "V AC" ? "two legs" : "both posts of the battery"} first, so that the leads are seen to be live, then hold the probes on the points.
+        </p>
       ) : null}
     </section>
   );

@@ -9,7 +9,11 @@ interface Live {
   /** Why nothing is heard. */
   lost: string | undefined;
   says: HandsFree["says"] | undefined;
+  /** What stands and is kept at a press only. */
+  offer: number | undefined;
 }
+
+const UNHEARD: Live = { figure: undefined, lost: undefined, says: undefined, offer: undefined };
 
 /** Without a figure for so long the meter has gone, ms. */
 const SILENT = 1500;
@@ -19,7 +23,7 @@ const SILENT = 1500;
  * @param wanted undefined: nothing is listened to
  */
 export function useLive(instrument: number | undefined, wanted: Wanted | undefined, stepKey: string, onStands: (value: number | "OL") => void): Live {
-  const [live, setLive] = useState<Live>({ figure: undefined, lost: undefined, says: undefined });
+  const [live, setLive] = useState(UNHEARD);
   const stands = useRef(onStands);
   stands.current = onStands;
   const reading = useRef<HandsFreeReading>(undefined);
@@ -31,18 +35,18 @@ export function useLive(instrument: number | undefined, wanted: Wanted | undefin
   }, [stepKey, instrument, dial]);
   useEffect(() => {
     if (instrument === undefined || dial === undefined) {
-      setLive({ figure: undefined, lost: undefined, says: undefined });
+      setLive(UNHEARD);
       return;
     }
     const source = new EventSource(`/instruments/${instrument}/live?dial=${encodeURIComponent(dial)}`);
     let last = Date.now();
-    const lose = (why: string): void => setLive((was) => ({ ...was, figure: undefined, lost: why, says: undefined }));
+    const lose = (why: string): void => setLive({ ...UNHEARD, lost: why });
     source.onmessage = (event: MessageEvent<string>) => {
       last = Date.now();
       const heard = JSON.parse(event.data) as Heard;
       if ("lost" in heard) return lose(heard.lost);
       const outcome = reading.current?.feed({ at: performance.now() / 1000, value: heard.value });
-      setLive({ figure: heard, lost: undefined, says: outcome?.says });
+      setLive({ figure: heard, lost: undefined, says: outcome?.says, offer: outcome?.offer });
       if (outcome?.keep !== undefined) stands.current(outcome.keep);
     };
     source.onerror = () => lose("The server is not heard.");

@@ -10,7 +10,7 @@ import { CATALOGUE } from "../../core/procedure/catalogue";
 import { probesOf, type Step, stepKey, stepsOf } from "../../core/procedure/step";
 import { DEMO_SHEETS, demoSheet } from "../../demo/sheets";
 import { Loom } from "./Loom";
-import { zonesOf } from "./layout";
+import { type ReadingTag, ZONES, type Zone, zonesOf } from "./layout";
 import { MiniLoom } from "./MiniLoom";
 import { MARK_WORDS, MarkSquare } from "./marks";
 
@@ -142,6 +142,23 @@ describe("standing is told by outline, not by colour alone", () => {
 });
 
 describe("links on the loom", () => {
+  test("tags keep within the strip, over zones that have none; where there is no room for all those out of band stay", () => {
+    const step = { test: "battery.rest" as const };
+    const tags: ReadingTag[] = ["rest 12.32 V", "crank 10.81 V", "charging 12.31 12.23 V"].map((text, k) => ({ zone: "battery", text, bad: k !== 1, step }));
+    const drawn = (zones: readonly Zone[], lettering: number, more: readonly ReadingTag[] = []): string =>
+      draw(<Loom sheet={ferrel} marks={{}} tags={[...tags, ...more]} zones={zones} lettering={lettering} />);
+    const squeezed = (markup: string, text: string): number => Number(new RegExp(`textLength="([\\d.]+)"[^>]*>${text}`).exec(markup)?.[1]) / text.length;
+    const phone = drawn(["output", "battery"], 1.5);
+    expect([phone.includes("rest 12.32"), phone.includes("crank 10.81"), phone.includes("charging 12.31")]).toEqual([true, false, true]);
+    expect(squeezed(phone, "charging 12.31 12.23 V")).toBeCloseTo(7.5 * 1.5);
+    const ends = [...phone.matchAll(/<path d="M([\d.]+) [\d.]+h([\d.]+)v27h/g)].map(([, x, width]) => Number(x) + Number(width));
+    expect(ends).toHaveLength(2);
+    expect(Math.max(...ends)).toBeLessThanOrEqual(400);
+    expect(drawn(ZONES, 1)).toContain("crank 10.81");
+    const beside = drawn(["output", "battery"], 1.5, [{ zone: "output", text: "feed 12.1 V", bad: false, step }]);
+    expect(squeezed(beside, "charging 12.31 12.23 V")).toBeLessThan(7.5 * 1.5);
+  });
+
   test("parts and tags lead to their tests, and only where asked to", () => {
     const tags = [{ zone: "battery" as const, text: "rest 12.81 V", bad: false, step: { test: "battery.rest" as const } }];
     const linked = draw(<Loom sheet={ferrel} marks={{}} tags={tags} partLink={(part) => `/to/${part}`} stepLink={(step) => `/step/${stepKey(step)}`} />);

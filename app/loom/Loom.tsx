@@ -8,7 +8,7 @@ import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
 import { probesAt, type Step } from "../../core/procedure/step";
 import type { ZoneProps } from "./coils";
-import { type Layout, layOut, type ReadingTag, Y, ZONES, type Zone } from "./layout";
+import { type Layout, layOut, type ReadingTag, tagReach, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
 import { ProbeLeads } from "./ProbeLeads";
 import { BatteryZone, LoadsZone, OutputZone } from "./supply";
@@ -77,7 +77,13 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
         );
       })}
       {layout.zones.map((zone) => (
-        <TagRow key={zone} left={layout.left[zone] ?? 0} zone={zone} tags={tags.filter((tag) => tag.zone === zone)} lettering={lettering} stepLink={stepLink} />
+        <TagRow
+          key={zone}
+          left={layout.left[zone] ?? 0}
+          reach={tagReach(zone, layout, tags)}
+          tags={tags.filter((tag) => tag.zone === zone)}
+          {...{ lettering, stepLink }}
+        />
       ))}
       {probes ? <ProbeLeads {...{ sheet, layout, dial: stand?.dial ?? test?.dial ?? "", probes, display, lettering }} /> : null}
       {over?.(layout)}

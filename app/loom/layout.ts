@@ -168,6 +168,17 @@ export interface ReadingTag {
   step: Step;
 }
 
+/** From where to where a zone's tags may reach: over the zones beside it, as far as none of those has tags of its own. */
+export function tagReach(zone: Zone, layout: Layout, tags: readonly ReadingTag[]): { from: number; to: number } {
+  const at = layout.zones.indexOf(zone);
+  const isFree = (other: Zone | undefined): boolean => other !== undefined && tags.every((tag) => tag.zone !== other);
+  let [first, last] = [at, at];
+  while (isFree(layout.zones[first - 1])) first--;
+  while (isFree(layout.zones[last + 1])) last++;
+  const [from, end] = [layout.zones[first] as Zone, layout.zones[last] as Zone];
+  return { from: layout.left[from] ?? 0, to: (layout.left[end] ?? 0) + ZONE_WIDTH[end] };
+}
+
 /** Where the meter of the active test stands: below the parts, near its probes, clear of the ground wires. */
 export function meterX(red: Spot, black: Spot, layout: Layout, width: number): number {
   const blocked = [

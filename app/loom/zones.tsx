@@ -221,7 +221,7 @@ export function UnitZone({ sheet, mark, hatches, unplugged, lettering, partLink 
         stroke="var(--ink)"
         strokeWidth="1.5"
       />
-      <text x={output} y={Y.wire + 22} fontSize={12.5 * lettering} textAnchor="middle" className="num">
+      <text x={output} y={Y.wire - 14} fontSize={12.5 * lettering} textAnchor="middle" className="num">
         {isMirrored(sheet) ? "B" : "B+"}
       </text>
       <text x={ground + 14} y={Y.bottom + 20} fontSize={12.5 * lettering} className="num">

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { HandsFreeReading, type Wanted } from "./handsFree";
 import { Settling } from "./settle";
 
-const WANTED: Wanted = { dial: "V DC", openAllowed: false, keepLowest: false, leadOhms: 0.2, ohmsResolution: 0.1, probesWere: "nowhere" };
+const WANTED: Wanted = { dial: "V DC", openAllowed: false, keepLowest: false, zeroAllowed: false, leadOhms: 0.2, ohmsResolution: 0.1, probesWere: "nowhere" };
 
 /** Feeds figures at twenty a second and gives what was kept, and when. */
 function read(wanted: Partial<Wanted>, figures: readonly (number | "OL" | undefined)[]): { kept: number | "OL" | undefined; at: number; said: string[] } {
@@ -74,6 +74,49 @@ describe("an open line", () => {
     expect(read(ohms, held(0.2, 5))).toMatchObject({ kept: undefined, said: ["tips"] });
     expect(read({ dial: "diode", openAllowed: true }, held(0.001, 5))).toMatchObject({ kept: undefined, said: ["tips"] });
     expect(read(ohms, held(0.6, 2)).kept).toBeCloseTo(0.6);
+  });
+});
+
+describe("a drop along a conductor", () => {
+  const drop = { drop: "running", zeroAllowed: true, probesWere: "elsewhere" } as const;
+  const knock = [...held(0.03, 0.4), ...held(13.9, 0.8), ...held(0.05, 0.5)];
+
+  test("is kept, however small, of probes that were seen on something live", () => {
+    expect(read(drop, [...held(13.9, 1), ...knock, ...held(0.08, 3)])).toMatchObject({ kept: 0.08 });
+    expect(read(drop, [...knock, ...held(0, 3)]).kept).toBe(0);
+    expect(read(drop, [...knock, ...held(-0.03, 3)]).kept).toBe(-0.03);
+    expect(read(drop, [...knock, ...held(1.7, 2)]).kept).toBeCloseTo(1.7);
+  });
+
+  test("that is next to nothing is offered, not kept, where they were not; leads that wander are off", () => {
+    const { kept, said } = read(drop, [...held(13.9, 1), ...held(0.02, 6)]);
+    expect([kept, said.at(-1)]).toEqual([undefined, "unproved"]);
+    const reading = new HandsFreeReading({ ...WANTED, ...drop });
+    const last = held(0.02, 4)
+      .map((value, k) => reading.feed({ at: k / 20, value }))
+      .at(-1);
+    expect(last).toEqual({ says: "unproved", offer: 0.02 });
+    const wanders = Array.from({ length: 200 }, (_, k) => Math.abs(0.12 * Math.sin(k / 10)));
+    expect(read(drop, [...knock, ...wanders])).toMatchObject({ kept: undefined, said: ["lifted", "live", "lifted"] });
+    expect(read({ zeroAllowed: false }, held(0.02, 6))).toMatchObject({ kept: undefined, said: ["lifted"] });
+  });
+
+  test("is not the live touch itself, slipped off and set again or held for long: that is offered", () => {
+    const slips = [...held(0.03, 0.4), ...held(13.9, 0.8), ...held(0.05, 0.4), ...held(13.8, 2)];
+    expect(read(drop, slips)).toMatchObject({ kept: undefined, said: ["lifted", "live", "lifted", "live"] });
+    const reading = new HandsFreeReading({ ...WANTED, ...drop });
+    expect([...held(0.03, 0.4), ...held(13.9, 4)].map((value, k) => reading.feed({ at: k / 20, value })).at(-1)).toEqual({ says: "live", offer: 13.9 });
+  });
+
+  test("under the starter is kept once that is let go, not before its contact closes", () => {
+    const cranking = { ...drop, drop: "cranking" } as const;
+    expect(read(cranking, [...held(12.5, 3), ...held(0.19, 3), ...held(12.3, 3)]).kept).toBeCloseTo(0.19);
+    expect(read(cranking, [...held(0, 3), ...held(0.9, 3), ...held(0, 3)]).kept).toBeCloseTo(0.9);
+    expect(read(cranking, [...held(0.01, 3), ...held(0.06, 3), ...held(0, 3)]).kept).toBeCloseTo(0.06);
+    expect(read(cranking, held(12.5, 9))).toMatchObject({ kept: undefined, said: ["moving", "cranks"] });
+    expect(read(cranking, [...held(0, 9), ...held(0.3, 4)]).kept).toBeUndefined();
+    // Off the post first, then on it: what stood off it is no drop.
+    expect(read(cranking, [...held(0.1, 3), ...held(12.5, 3), ...held(0.1, 0.4), ...held(12.5, 3)]).kept).toBeUndefined();
   });
 });
 

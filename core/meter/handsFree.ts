@@ -8,6 +8,10 @@ export interface Wanted {
   openAllowed: boolean;
   /** The lowest of a dip is wanted, not where it stands. */
   keepLowest: boolean;
+  /** Next to nothing is an answer, though leads that are off show as much. */
+  zeroAllowed: boolean;
+  /** Volts along one conductor are wanted, next to nothing where it is sound: while the engine runs, or while it is cranked. */
+  drop?: "running" | "cranking" | undefined;
   /** What the meter shows with its tips together, Ω. */
   leadOhms: number;
   /** Last digit on ohms, Ω. */
@@ -21,8 +25,10 @@ export interface Wanted {
 
 /** What comes of a figure: what to say meanwhile, and what to keep once it stands. */
 export interface HandsFree {
-  says: "lifted" | "tips" | "moving" | "waiting" | "elsewhere" | "dipping" | "kept";
+  says: "lifted" | "tips" | "live" | "moving" | "waiting" | "cranks" | "elsewhere" | "dipping" | "unproved" | "kept";
   keep?: number | typeof OPEN_LINE;
+  /** A figure that stands, and that only whoever holds the probes can tell from one of leads that are off or on other points. */
+  offer?: number;
 }
 
 /** The open line is kept after it has stood so long, of probes that were seen to touch, s. */
@@ -31,6 +37,17 @@ const OPEN_STANDS = 2.5;
 const MOVED = 0.006;
 /** A dip pulls at least so far, V on 12 V, and is over once most of it has come back for so long, s; longer than that no starter is held. */
 const DIP = { falls: 0.5, back: 0.5, over: 0.6, most: 6 } as const;
+
+/**
+ * Before a drop the probes touch something live: from so many volts on, for so long; then they are off, or on the points, for so long.
+ * A figure within this share of the live one is that touch again.
+ */
+const LIVE = { volts: 1, stands: 0.5, off: 0.3, again: 0.05 } as const;
+/**
+ * A drop under the starter: no less than `least` from what stood before its contact closed, and no more than `most`, V, for `lasts` s once
+ * it has stood for `stands`. When the starter is let go what stood before is back: nothing, within `nothing`, or the battery's volts, within `volts`.
+ */
+const CRANKED = { least: 0.03, most: 5, stands: 0.7, lasts: 0.8, back: { nothing: 0.02, volts: 0.4 } } as const;
 
 /** Reads one step's figure off a live meter with nobody touching a key: when it stands, when it is an open line, how low a dip went. */
 export class HandsFreeReading {
@@ -42,6 +59,10 @@ export class HandsFreeReading {
   #done = false;
   #dip: { base: number; lowest: number; began: number; backSince: number | undefined } | undefined;
   #level: number | undefined;
+  /** The live touch before a drop: since when it stands, what it showed, and since when the probes have been off it. */
+  #live: { from: number; value: number; offSince: number | undefined } | undefined;
+  /** Before the starter's contact closes, and what stood while it was closed. */
+  #crank: { open: number; closed: { value: number; from: number; to: number } | undefined } | undefined;
 
   constructor(wanted: Wanted) {
     this.#wanted = wanted;
@@ -57,7 +78,7 @@ export class HandsFreeReading {
     if (contact.state === "lifted") {
       this.#armed = true;
       const opens = this.#wanted.openAllowed && this.#touched && this.#settling.openFor(at) >= OPEN_STANDS;
-      return opens ? this.#keep(OPEN_LINE) : { says: "lifted" };
+      return opens ? this.#keep(OPEN_LINE) : this.#nextToNothing(at);
     }
     if (typeof value !== "number") return { says: "moving" };
     if (this.#isTips(value)) {
@@ -65,6 +86,7 @@ export class HandsFreeReading {
       this.#armed = true;
       return { says: "tips" };
     }
+    if (this.#wanted.drop === "cranking") return this.#underStarter(contact.state === "settled" ? contact.value : undefined, at);
     if (this.#wanted.keepLowest) return this.#lowest(value, at, contact.state === "settled");
     if (!this.#armed) {
       if (this.#wanted.probesWere === "elsewhere") return { says: "elsewhere" };
@@ -72,7 +94,37 @@ export class HandsFreeReading {
       if (Math.abs(value - this.#before) <= MOVED * Math.abs(this.#before)) return { says: "waiting" };
       this.#armed = true;
     }
-    return contact.state === "settled" ? this.#keep(contact.value as number) : { says: "moving" };
+    if (this.#wanted.drop && this.#isLive(value, at)) {
+      const { from } = this.#live as { from: number };
+      return contact.state === "settled" && at - from >= OPEN_STANDS ? { says: "live", offer: contact.value } : { says: "live" };
+    }
+    return contact.state === "settled" ? this.#keep(contact.value) : { says: "moving" };
+  }
+
+  /** Volts next to nothing: kept of a drop whose probes were live before, offered of all else once they stand. */
+  #nextToNothing(at: number): HandsFree {
+    const { drop } = this.#wanted;
+    if (drop === "cranking") return this.#underStarter(this.#settling.nothing(CRANKED.stands), at);
+    if (this.#live) this.#live.offSince ??= at;
+    const nothing = this.#settling.nothing(OPEN_STANDS);
+    if (nothing === undefined || !this.#wanted.zeroAllowed) return { says: "lifted" };
+    return drop && this.#wasLive(at) ? this.#keep(nothing) : { says: "unproved", offer: nothing };
+  }
+
+  /** Whether probes are on something live, in the touch that comes before a drop: a figure like that, or the first one of many volts. */
+  #isLive(value: number, at: number): boolean {
+    const size = Math.abs(value);
+    if (this.#wasLive(at) && Math.abs(size - (this.#live as { value: number }).value) > LIVE.again * size) return false;
+    if (size < LIVE.volts) return false;
+    if (!this.#live || this.#live.offSince !== undefined || Math.abs(size - this.#live.value) > LIVE.again * size)
+      this.#live = { from: at, value: size, offSince: undefined };
+    return true;
+  }
+
+  /** The probes were live for long enough, and have left it for as long as a hand takes. */
+  #wasLive(at: number): boolean {
+    const live = this.#live;
+    return live?.offSince !== undefined && live.offSince - live.from >= LIVE.stands && at - live.offSince >= LIVE.off;
   }
 
   /** Tips put together show the leads, or no volts at all on the diode dial: that is the meter's check, and no reading. */
@@ -85,6 +137,30 @@ export class HandsFreeReading {
   #keep(value: number | typeof OPEN_LINE): HandsFree {
     this.#done = true;
     return { says: "kept", keep: value };
+  }
+
+  /** @param stands what stands just now; undefined while nothing does */
+  #underStarter(stands: number | undefined, at: number): HandsFree {
+    this.#crank ??= stands === undefined ? undefined : { open: stands, closed: undefined };
+    const crank = this.#crank;
+    if (stands === undefined || !crank) return { says: crank ? "cranks" : "moving" };
+    const back = Math.abs(crank.open) < LIVE.volts ? CRANKED.back.nothing : CRANKED.back.volts;
+    if (Math.abs(stands - crank.open) <= back) {
+      const { closed } = crank;
+      if (closed && closed.to - closed.from >= CRANKED.lasts) return this.#keep(closed.value);
+      crank.closed = undefined;
+      return { says: "cranks" };
+    }
+    if (Math.abs(stands - crank.open) < CRANKED.least) return { says: "cranks" };
+    const isDrop = Math.abs(stands) <= CRANKED.most;
+    crank.closed ??= isDrop ? { value: stands, from: at, to: at } : undefined;
+    if (isDrop && crank.closed && Math.abs(stands - crank.closed.value) <= CRANKED.least) {
+      crank.closed.to = at;
+      return { says: "dipping" };
+    }
+    // Neither what stood before nor what stood under the starter: the probes were moved, and this is what stands before it.
+    this.#crank = { open: stands, closed: undefined };
+    return { says: "cranks" };
   }
 
   #lowest(value: number, at: number, stands: boolean): HandsFree {

@@ -8,7 +8,7 @@ export interface LiveFigure {
   value: number | typeof OPEN_LINE | undefined;
 }
 
-/** What a meter's probes are doing. */
+/** What a meter's probes are doing: lifted ones show next to nothing, as ones on a part without volts do. */
 type Contact = { state: "lifted" } | { state: "moving"; value: number | typeof OPEN_LINE | undefined } | { state: "settled"; value: number };
 
 /** How a dial shows that probes are off, and when its figure stands. */
@@ -32,6 +32,10 @@ const RULES: Record<"V DC" | "V AC" | "Ω" | "diode" | "A DC", DialRule> = {
 
 /** A display flickers between two digits, seldom three: so much counts as standing, and as no drift. */
 const FLICKERS = { spread: 2.1, drift: 1.1 } as const;
+/** Next to nothing stands within so much, V, a few last digits of a usual display: open leads wander further. */
+const NOTHING_SPREAD = 0.035;
+/** For how long next to nothing is watched, s. */
+const LONGEST = 2.5;
 /** Fewer figures than this are no window, however long. */
 const LEAST_FIGURES = 4;
 /** Between two figures further apart the meter was away, s: what stood before counts no more. */
@@ -49,6 +53,8 @@ export class Settling {
   readonly #digit: number;
   #window: LiveFigure[] = [];
   #openSince: number | undefined;
+  /** What volts have shown next to nothing, as long as they stood within a narrow spread. */
+  #nothing: { at: number; value: number }[] = [];
 
   /** @param digit last digit of the display, where it is coarse: it flickers by one whatever the probes do */
   constructor(dial: LiveDial, digit = 0) {
@@ -61,6 +67,7 @@ export class Settling {
     const last = this.#window.at(-1);
     if (last && (figure.at - last.at > AWAY || figure.at < last.at)) this.#window = [];
     const { value } = figure;
+    this.#watchNothing(figure);
     if (value === undefined) {
       this.#window = [];
       return { state: "moving", value: undefined };
@@ -94,6 +101,28 @@ export class Settling {
   /** How long the open line has stood, s: with probes that somebody holds on a part it is an answer. */
   openFor(at: number): number {
     return this.#openSince === undefined ? 0 : at - this.#openSince;
+  }
+
+  /**
+   * Volts next to nothing that have stood for so many seconds: a part without volts between the probes, or leads that are off and show so
+   * little. Undefined while they wander, or on other dials. @param seconds no more than `LONGEST`
+   */
+  nothing(seconds: number): number | undefined {
+    const last = this.#nothing.at(-1);
+    const stood = this.#nothing.filter(({ at }) => last && at > last.at - seconds);
+    return last && (this.#nothing[0] as { at: number }).at <= last.at - seconds ? middle(stood.map(({ value }) => value)) : undefined;
+  }
+
+  #watchNothing({ at, value }: LiveFigure): void {
+    const last = this.#nothing.at(-1);
+    if (typeof value !== "number" || !this.#isOpen(value) || (last && (at - last.at > AWAY || at < last.at))) this.#nothing = [];
+    if (typeof value !== "number" || !this.#isOpen(value)) return;
+    this.#nothing.push({ at, value });
+    const spread = (): number => {
+      const values = this.#nothing.map((one) => one.value);
+      return Math.max(...values) - Math.min(...values);
+    };
+    while (spread() > NOTHING_SPREAD || (this.#nothing[1] && at - this.#nothing[1].at >= LONGEST)) this.#nothing.shift();
   }
 
   #room(size: number): number {

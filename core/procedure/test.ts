@@ -85,6 +85,8 @@ export interface Test {
   /** What a machine must have for it: a field winding, one that turns on rings, an armature, a belt, a unit of its own, a way from the battery to its output, a battery and not a capacitor in its place, one that may have caps, a tachometer that counts one of its wires. */
   needs?: "field" | "ring-field" | "armature" | "belt" | "unit" | "feed" | "battery" | "caps" | "tach";
   cautions: readonly CautionId[];
+  /** Both probes are on one conductor: a sound one shows next to nothing, as leads that are off do. */
+  alongConductor?: true;
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;
   /** Eyes find it whatever is parted: no plug is joined again for it. */

@@ -122,6 +122,31 @@ test("figures are read one after another without a touch; a meter that goes is s
   }
 });
 
+test("a drop of next to nothing is offered at a press, and kept of leads that were seen live", async ({ shop: page, workshop }) => {
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  const hands = (words: string): Promise<unknown> =>
+    new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
+  try {
+    await setUp(page, workshop, "Drops", port);
+    const job = await jobOf(page, workshop, "SK-133");
+    await hands("engine=running rpm=5000 red=battery- black=B-");
+    await page.goto(`${job}?step=${encodeURIComponent("charge.groundDrop~~5000~normal")}`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "Drops" });
+    await expect(live.getByText("Touch both posts of the battery first")).toBeVisible();
+    await expect(live.getByText("It stands, but leads that are off show as little.")).toBeVisible();
+    await live.getByRole("button", { name: /^Keep 0\.0\d V$/ }).click();
+    await expect(page.getByText(/^Kept Drop, battery to unit's ground[^:]*: 0\.0\d V/)).toBeVisible();
+    await page.goto(`${job}?step=${encodeURIComponent("charge.positiveDrop~~5000~normal")}`);
+    await ready(page);
+    await live.getByLabel("a stand-in’s hands follow").check();
+    await expect(page.getByText(/^Kept Drop, unit's output to the battery[^:]*: 0\.\d\d V/)).toBeVisible({ timeout: 60_000 });
+  } finally {
+    await stop();
+  }
+});
+
 test("after the intake nothing is touched until the verdict: the odds ask, the meter answers", async ({ shop: page, workshop }) => {
   const played = await standIn("--sheet", "ostrel-burro-520", "--fault", "regulator.no-output");
   try {

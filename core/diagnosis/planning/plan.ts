@@ -79,8 +79,6 @@ const WORTHWHILE = { whole: 0.78, open: 0.95 } as const;
 const PATIENCE = { from: 8, twice: 8.5, none: 0.2, full: 0.7 } as const;
 /** A point of a visit is counted with it from this share of the best one's worth. */
 const TELLING = 0.4;
-/** Where the machine stands so already, a reading is stayed for while it is worth so many times its labour. */
-const STAYING = 1.5;
 /** Moves count so many times over: what was parted has to be joined again, and every start is one more. */
 const MOVING = 2;
 /** A start counts for so many minutes more than its own: fumes, noise, heat, and somebody at the throttle. */
@@ -176,7 +174,7 @@ interface Worked {
   visits: { visit: Visit; pays: boolean }[];
   rate: number;
   pays: boolean;
-  /** The machine stands so already, and something is left to read there that is worth its minutes: nobody walks away from that. */
+  /** The machine stands so already, and something is left to read there that pays: nobody walks away from that, to come back for it. */
   stays: boolean;
 }
 
@@ -227,7 +225,7 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
   const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > labour.due * own }));
   // What only a rested battery shows is read before anything else of the stay: hands that wander turn keys.
   visits.sort((a, b) => Number(isOfRest(b)) - Number(isOfRest(a)));
-  return { visits, rate, pays, stays: base === 0 && priced.some(({ visit, own }) => visit.gain > STAYING * labour.cost * own) };
+  return { visits, rate, pays, stays: base === 0 && visits.some(({ pays }) => pays) };
 }
 
 const isOfRest = ({ visit, pays }: Worked["visits"][number]): boolean => pays && perishes((visit.looks[0] as Weighed).look.step.test) === "rest";
