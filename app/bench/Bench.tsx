@@ -338,9 +338,10 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     sheet={job.sheet}
                     meter={view.context.meter}
                     before={view.current.at(-1)}
-                    onKeep={(value) =>
+                    onKeep={(value, pull) =>
                       keep({
                         value,
+                        ...(pull === undefined ? {} : { swing: pull }),
                         supersedesWhy: "taken-again",
                         ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
                         ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),

@@ -2,7 +2,7 @@ import type { Advice } from "../../core/diagnosis/advice";
 import type { Shown } from "../../core/diagnosis/posterior/suspects";
 import { oddsWords, setName } from "../../core/diagnosis/words/words";
 import { testOf } from "../../core/procedure/catalogue";
-import { type Reading, stepTitle } from "../../core/procedure/step";
+import { type Reading, stepTitle, turningVolts } from "../../core/procedure/step";
 import { formatQuantity, isOpen } from "../../core/units";
 
 /** For each of the likeliest sets, what it would show for every reading taken, against what was read; what does not fit is marked. */
@@ -45,6 +45,7 @@ export function SuspectsPanel({ advice, weighed }: { advice: Advice; weighed: re
 
 function SuspectRow({ shown, reading }: { shown: Shown; reading: Reading }) {
   const { unit } = testOf(reading.test);
+  const read = typeof reading.value === "number" ? turningVolts(reading.value, reading) : reading.value;
   const would = typeof shown.expected === "number" ? figureWords(shown, unit) : isOpen(shown.expected) ? "OL" : shown.expected;
   return (
     <tr className={`border-hair border-t align-baseline ${shown.misfit ? "text-copper" : ""}`}>
@@ -52,7 +53,7 @@ function SuspectRow({ shown, reading }: { shown: Shown; reading: Reading }) {
         {stepTitle(reading)}
         {shown.misfit ? <span className="font-semibold"> does not fit</span> : null}
       </td>
-      <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(reading.value, unit)}</td>
+      <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(read, unit)}</td>
       <td className="num py-1 text-right whitespace-nowrap">{would}</td>
     </tr>
   );

@@ -21,7 +21,8 @@ interface LiveMeterProps {
   meter: Meter;
   /** The reading before this one: whether the probes have to move. */
   before: Reading | undefined;
-  onKeep: (value: number | string) => void;
+  /** @param pull of a dip: how far its first pull went below the lowest once the engine turned, V */
+  onKeep: (value: number | string, pull?: number) => void;
 }
 
 /** What is remembered on the device: which meter is listened to, and how. */
@@ -76,12 +77,12 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           ohmsResolution: meter.ohmsResolution,
           probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
         };
-  const [stands, setStands] = useState<number | "OL">();
-  const live = useLive(chosen, wanted, key, (value) => {
-    if (free) keep(value);
-    else setStands(value);
+  const [stands, setStands] = useState<{ value: number | "OL"; pull: number | undefined }>();
+  const live = useLive(chosen, wanted, key, (value, pull) => {
+    if (free) keep(value, pull);
+    else setStands({ value, pull });
   });
-  const keep = (value: number | "OL"): void => {
+  const keep = (value: number | "OL", pull?: number): void => {
     setStands(undefined);
     const unit = live.figure?.unit;
     if (unit !== undefined && !isUnit(unit, test.unit))
@@ -91,7 +92,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     if (checked.question) return setRefused(`${checked.question} Press Keep, or set the probes again.`);
     beep(KEPT_TONE);
     say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
-    onKeep(checked.value);
+    onKeep(checked.value, pull);
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
   useEffect(() => {
@@ -104,7 +105,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   if (instruments.length === 0) return null;
   const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
   const instrument = instruments.find(({ id }) => id === chosen);
-  const offered = stands ?? live.offer;
+  const offered = stands?.value ?? live.offer;
   const wrongUnit = live.figure && !isUnit(live.figure.unit, test.unit);
   return (
     <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
@@ -154,7 +155,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
             )}
           </span>
           {offered === undefined || live.lost ? null : (
-            <button type="button" className="btn min-h-10" onClick={() => keep(offered)}>
+            <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull)}>
               Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
             </button>
           )}

@@ -22,7 +22,12 @@ const SILENT = 1500;
  * Listens to an instrument while a step is open. What stands, and is to be kept, is handed up once.
  * @param wanted undefined: nothing is listened to
  */
-export function useLive(instrument: number | undefined, wanted: Wanted | undefined, stepKey: string, onStands: (value: number | "OL") => void): Live {
+export function useLive(
+  instrument: number | undefined,
+  wanted: Wanted | undefined,
+  stepKey: string,
+  onStands: (value: number | "OL", pull?: number) => void,
+): Live {
   const [live, setLive] = useState(UNHEARD);
   const stands = useRef(onStands);
   stands.current = onStands;
@@ -47,7 +52,7 @@ export function useLive(instrument: number | undefined, wanted: Wanted | undefin
       if ("lost" in heard) return lose(heard.lost);
       const outcome = reading.current?.feed({ at: performance.now() / 1000, value: heard.value });
       setLive({ figure: heard, lost: undefined, says: outcome?.says, offer: outcome?.offer });
-      if (outcome?.keep !== undefined) stands.current(outcome.keep);
+      if (outcome?.keep !== undefined) stands.current(outcome.keep, outcome.pull);
     };
     source.onerror = () => lose("The server is not heard.");
     const watch = setInterval(() => {

@@ -26,6 +26,12 @@ interface TraceScreenProps {
   instruments: Instrument[];
 }
 
+/** What is said of a figure that swings: of a crank's lowest, what the engine turned at after it. */
+function swingWords({ test, value }: TraceFigure, swing: number): string {
+  const said = (volts: number): string => formatQuantity(volts, testOf(test).unit);
+  return test === "battery.crank" ? `${said(value + swing)} once it turned` : `swings by ${said(swing)}`;
+}
+
 /** A logged trace read into a job: its phases found and moved, its figures lifted as readings with their place in it. */
 export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
   const { job, repairs } = file;
@@ -65,7 +71,11 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
         ...(runs && rpm !== undefined && rpm !== null ? { rpm, loads: figure.phase === "loads" ? ("all" as const) : ("normal" as const) } : {}),
       };
       const reading = readingOf(step, figure.value, { repairs: repairs.length, leadOhms: job.meter.leadOhms });
-      outbox.add({ kind: "reading", reading: { ...reading, note: `from the trace ${trace.name} at ${figure.at.toFixed(1)} s`.slice(0, 500) } });
+      const { swing } = figure;
+      outbox.add({
+        kind: "reading",
+        reading: { ...reading, ...(swing === undefined ? {} : { swing }), note: `from the trace ${trace.name} at ${figure.at.toFixed(1)} s`.slice(0, 500) },
+      });
     }
     const drawn = await trace.look(0, opened.seconds, MOST_DRAWN / 2);
     const { ratePerSecond: rate } = opened.reading;
@@ -174,6 +184,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
                           rpm
                         </label>
                       ) : null}
+                      {figure.swing === undefined ? null : <span className="text-mute">{swingWords(figure, figure.swing)}</span>}
                       <span className="num text-lg">{formatQuantity(figure.value, testOf(figure.test).unit)}</span>
                       <span className="text-mute num w-20 text-right">{figure.at.toFixed(1)} s</span>
                     </li>

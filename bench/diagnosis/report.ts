@@ -1,3 +1,4 @@
+import { Chance } from "./chance";
 import type { Label } from "./kinds";
 import type { Played } from "./player";
 
@@ -83,23 +84,33 @@ export function handsOf(played: readonly Played[]): {
 
 const EDGES = [0, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.97, 1.0001] as const;
 
-/** Stated odds of the first verdicts against how often they were right. */
+/** So often the verdicts are drawn again to see what error luck alone makes. */
+const DRAWS = 2000;
+
+/**
+ * Stated odds of the first verdicts against how often they were right: the expected calibration error over bins, and, for its measure, the
+ * error that as many verdicts show whose odds are true: on average, and in 95 of 100 draws (a parametric bootstrap).
+ */
 export function calibration(played: readonly Played[]): {
   rows: { from: number; to: number; count: number; said: number; right: number }[];
   error: number;
+  luck: { mean: number; most: number };
   sure: number;
 } {
+  const { rows, error } = binned(played);
+  const chance = new Chance(played.length);
+  const lucky = Array.from({ length: played.length > 0 ? DRAWS : 0 }, () => binned(played.map(({ odds }) => ({ odds, firstRight: chance.yes(odds) }))).error);
+  const sure = played.filter(({ odds }) => odds >= 0.97);
+  return { rows, error, luck: { mean: mean(lucky), most: percentile(lucky, 0.95) }, sure: mean(sure.map(({ firstRight }) => (firstRight ? 1 : 0))) };
+}
+
+function binned(played: readonly Pick<Played, "odds" | "firstRight">[]): Pick<ReturnType<typeof calibration>, "rows" | "error"> {
   const rows = EDGES.slice(1).map((to, k) => {
     const from = EDGES[k] as number;
     const stated = played.filter(({ odds }) => odds >= from && odds < to);
     return { from, to, count: stated.length, said: mean(stated.map(({ odds }) => odds)), right: mean(stated.map(({ firstRight }) => (firstRight ? 1 : 0))) };
   });
-  const sure = played.filter(({ odds }) => odds >= 0.97);
-  return {
-    rows,
-    error: rows.reduce((sum, { count, said, right }) => sum + (count / Math.max(1, played.length)) * Math.abs(said - right), 0),
-    sure: mean(sure.map(({ firstRight }) => (firstRight ? 1 : 0))),
-  };
+  return { rows, error: rows.reduce((sum, { count, said, right }) => sum + (count / Math.max(1, played.length)) * Math.abs(said - right), 0) };
 }
 
 const three = (value: number): string => value.toFixed(3);
@@ -122,11 +133,14 @@ export function report(
   };
   for (const { order, played } of baselines) lines.push(row(`flowchart, ${order}`, played));
   lines.push(row("engine", results), "");
-  const { rows, error, sure } = calibration(results);
+  const { rows, error, luck, sure } = calibration(results);
   lines.push("| stated | cases | mean stated | right |", "|---|---|---|---|");
   for (const { from, to, count, said, right } of rows)
     lines.push(`| ${from.toFixed(2)}–${Math.min(1, to).toFixed(2)} | ${count} | ${three(said)} | ${three(right)} |`);
-  lines.push("", `calibration error ${three(error)}; right when 0.97 and more is stated: ${three(sure)}`);
+  lines.push(
+    "",
+    `calibration error ${three(error)} (verdicts whose odds are true, as many: ${three(luck.mean)}, at most ${three(luck.most)} in 95 of 100 draws); right when 0.97 and more is stated: ${three(sure)}`,
+  );
   const misreads = results.reduce((sum, one) => sum + one.misreads, 0);
   const doubted = results.reduce((sum, one) => sum + one.doubted, 0);
   const rightly = results.reduce((sum, one) => sum + one.doubtedRightly, 0);

@@ -131,6 +131,13 @@ describe("charts and counting", () => {
     expect(costOf([played({})])).toBe(20);
     expect(costOf([played({ said: ["regulator"] })])).toBeGreaterThan(200);
     expect(calibration(list).sure).toBeCloseTo(2 / 3, 9);
+    expect(calibration(list).error).toBeCloseTo(0.98 - 2 / 3, 9);
+    // Of few verdicts luck alone makes much error, of many little: the mean of |share − odds| of a binomial is √(2·p·q/(π·n)).
+    const evens = (count: number) => calibration(Array.from({ length: count }, (_, k) => played({ odds: 0.75, firstRight: k % 4 > 0 })));
+    expect(evens(400).error).toBeCloseTo(0, 9);
+    expect(evens(400).luck.mean).toBeCloseTo(Math.sqrt((2 * 0.75 * 0.25) / (Math.PI * 400)), 2);
+    expect(evens(40).luck.most).toBeGreaterThan(2 * evens(400).luck.most);
+    expect(calibration([]).luck).toEqual({ mean: 0, most: 0 });
     expect(percentile([5, 1, 3], 0.5)).toBe(3);
   });
 });

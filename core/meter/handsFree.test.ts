@@ -126,6 +126,19 @@ describe("a dip", () => {
     expect(read({ keepLowest: true }, dip)).toMatchObject({ kept: 9.4, said: ["waiting", "dipping", "kept"] });
   });
 
+  test("that was caught whole tells its first pull from what the engine turned at; one that was hardly seen does not", () => {
+    const dip = (pull: number[]): number[] => [...held(12.6, 2), ...pull, ...held(10.3, 1.5), ...held(12.4, 1)];
+    const kept = (figures: number[]) => {
+      const reading = new HandsFreeReading({ ...WANTED, keepLowest: true });
+      return figures.map((value, k) => reading.feed({ at: k / 20, value })).find(({ keep }) => keep !== undefined);
+    };
+    expect(kept(dip([8.8, 8.1, 8.9, 9.6, 10]))).toEqual({ says: "kept", keep: 8.1, pull: 2.2 });
+    expect(kept(dip([10.3]))).toEqual({ says: "kept", keep: 10.3 });
+    const slow = new HandsFreeReading({ ...WANTED, keepLowest: true });
+    const shown = [...held(12.6, 2), ...held(8.1, 0.2), ...held(10.3, 1.8), ...held(12.4, 1)].filter((_, k) => k % 4 === 0);
+    expect(shown.map((value, k) => slow.feed({ at: k / 5, value })).find(({ keep }) => keep !== undefined)).toEqual({ says: "kept", keep: 8.1 });
+  });
+
   test("is waited for, however long it takes, and given up with its lowest where it never comes back", () => {
     expect(read({ keepLowest: true }, held(12.6, 30)).kept).toBeUndefined();
     expect(read({ keepLowest: true }, [...held(12.6, 2), ...held(8.1, 10)]).kept).toBeCloseTo(8.1);

@@ -27,6 +27,8 @@ export interface Wanted {
 export interface HandsFree {
   says: "lifted" | "tips" | "live" | "moving" | "waiting" | "cranks" | "elsewhere" | "dipping" | "unproved" | "kept";
   keep?: number | typeof OPEN_LINE;
+  /** Of a dip that is kept: how far the first pull went below the lowest once the engine turned, V. */
+  pull?: number;
   /** A figure that stands, and that only whoever holds the probes can tell from one of leads that are off or on other points. */
   offer?: number;
 }
@@ -37,6 +39,8 @@ const OPEN_STANDS = 2.5;
 const MOVED = 0.006;
 /** A dip pulls at least so far, V on 12 V, and is over once most of it has come back for so long, s; longer than that no starter is held. */
 const DIP = { falls: 0.5, back: 0.5, over: 0.6, most: 6 } as const;
+/** A starter's first pull is over after so long, s; it is one where so many figures caught it, and it went so far below what followed, V. */
+const FIRST_PULL = { seconds: 0.3, figures: 3, least: 0.1 } as const;
 
 /**
  * Before a drop the probes touch something live: from so many volts on, for so long; then they are off, or on the points, for so long.
@@ -57,7 +61,7 @@ export class HandsFreeReading {
   #touched = false;
   #before: number | undefined;
   #done = false;
-  #dip: { base: number; lowest: number; began: number; backSince: number | undefined } | undefined;
+  #dip: { base: number; lowest: number; turning: number; figures: number; began: number; backSince: number | undefined } | undefined;
   #level: number | undefined;
   /** The live touch before a drop: since when it stands, what it showed, and since when the probes have been off it. */
   #live: { from: number; value: number; offSince: number | undefined } | undefined;
@@ -165,15 +169,24 @@ export class HandsFreeReading {
 
   #lowest(value: number, at: number, stands: boolean): HandsFree {
     if (!this.#dip) {
-      if (this.#level !== undefined && value < this.#level - DIP.falls) this.#dip = { base: this.#level, lowest: value, began: at, backSince: undefined };
+      if (this.#level !== undefined && value < this.#level - DIP.falls)
+        this.#dip = { base: this.#level, lowest: value, turning: Number.POSITIVE_INFINITY, figures: 0, began: at, backSince: undefined };
       else if (stands || this.#level === undefined) this.#level = value;
       return { says: this.#dip ? "dipping" : "waiting" };
     }
     const { base, began } = this.#dip;
     this.#dip.lowest = Math.min(this.#dip.lowest, value);
+    if (at - began < FIRST_PULL.seconds) this.#dip.figures++;
+    else this.#dip.turning = Math.min(this.#dip.turning, value);
     const isBack = value > this.#dip.lowest + DIP.back * (base - this.#dip.lowest);
     this.#dip.backSince = isBack ? (this.#dip.backSince ?? at) : undefined;
     const over = (this.#dip.backSince !== undefined && at - this.#dip.backSince >= DIP.over) || at - began >= DIP.most;
-    return over ? this.#keep(this.#dip.lowest) : { says: "dipping" };
+    return over ? { ...this.#keep(this.#dip.lowest), ...firstPull(this.#dip) } : { says: "dipping" };
   }
+}
+
+/** How far a dip's first pull went below the rest of it; nothing where it was not caught, or did not. */
+function firstPull({ lowest, turning, figures }: { lowest: number; turning: number; figures: number }): Pick<HandsFree, "pull"> {
+  const pull = turning - lowest;
+  return figures >= FIRST_PULL.figures && Number.isFinite(pull) && pull >= FIRST_PULL.least ? { pull: Number(pull.toFixed(4)) } : {};
 }

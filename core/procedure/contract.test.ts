@@ -58,7 +58,7 @@ const PROMISED: Record<string, string> = {
 };
 
 /** Judged and noted, and said to be no more than that: what they show depends on more than a sheet or a circuit knows. */
-const NOTED: readonly TestId[] = ["battery.recovery", "drain.connectorParted"];
+const NOTED: readonly TestId[] = ["drain.connectorParted"];
 
 const [school] = SCHOOLS as [School];
 const machines = FAMILIES.filter(({ mayBe }) => mayBe.length === 0).map(({ id }) => ({

@@ -210,6 +210,14 @@ test("judging the same readings in another order gives the same judgement of eac
 describe("what a figure does while it is read", () => {
   const charging = { id: "c", test: "charge.volts", rpm: 5000, loads: "normal", value: 14.2 } as const;
 
+  test("a crank whose first pull was caught is judged by what it turned at, as a meter's hold would have it", () => {
+    const crank = { id: "k", test: "battery.crank", value: 8.9 } as const;
+    expect(judgedOf([crank])).toEqual(["low"]);
+    const [caught] = judgeAll([{ ...crank, swing: 1.6 }], context());
+    expect([caught?.judged, caught?.value]).toEqual(["in", 10.5]);
+    expect(caught?.corrections).toEqual(["the first pull went to 8.90 V; judged by what it turned at"]);
+  });
+
   test("charging volts in their band that swing at one speed are pulsing; the last digits of a display are not", () => {
     expect(judgedOf([{ ...charging, swing: 0.1 }])).toEqual(["in"]);
     const [pulsing] = judgeAll([{ ...charging, swing: 0.9 }], context());

@@ -10,7 +10,7 @@ import { formatQuantity, isNumber, isOpen, OPEN_LINE, type ReadingValue } from "
 import { type Band, bandFor, OPEN_OHMS, rpmOf } from "./bands";
 import { type TestId, testOf } from "./catalogue";
 import type { School } from "./schools";
-import { cellsOf, isPaired, type Reading } from "./step";
+import { cellsOf, isPaired, type Reading, turningVolts } from "./step";
 
 /** What a reading comes to against its band. */
 export type Judged = "in" | "low" | "high" | "open" | "shorted" | "unequal" | "pulsing" | "info";
@@ -143,7 +143,11 @@ function correct(reading: Reading, context: JudgingContext): { value: ReadingVal
   const still = stillFalls(reading, sheet);
   if (still !== undefined) corrections.push(`rested ${reading.restHours} h: if it was charged or ridden before, it falls by another ${still.toFixed(2)} V`);
   const pulsing = pulsingWords(reading, context);
-  if (reading.swing !== undefined && reading.swing > 0)
+  if (reading.test === "battery.crank" && reading.swing !== undefined && reading.swing > 0) {
+    // A meter's hold, which limits are made for, hardly sees the first pull.
+    corrections.push(`the first pull went to ${formatQuantity(value, "V")}; judged by what it turned at`);
+    value = turningVolts(value, reading);
+  } else if (reading.swing !== undefined && reading.swing > 0)
     corrections.push(`swings by ${formatQuantity(reading.swing, test.unit)}${pulsing ? `: ${pulsing}` : ""}`);
   const share = ratedShare({ ...reading, value }, sheet);
   if (share !== undefined) corrections.push(`${Math.round(share)} % of the battery's rating`);

@@ -1,14 +1,14 @@
 import { surfaceVolts } from "../battery/charge";
 import { voltsOnCharger } from "../battery/charger";
 import { cellOf, conductancePercent, innerMilliohms } from "../battery/model";
-import { acceptAmps, etaAt, steadyVolts } from "../circuit/cell";
+import { ampsInto, etaAt, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
 import { crankingRatingOf, healthyState, type MachineState, pileAmpsOf } from "../machine/state";
 import { ASSUMED_METER, type Meter } from "../meter/meter";
 import { type Display, type MeterDial, readMeter } from "../meter/read";
-import { OPEN_LINE, type ReadingValue, roundTo } from "../units";
+import { isNumber, OPEN_LINE, type ReadingValue, roundTo } from "../units";
 import { type TestId, testOf } from "./catalogue";
 import { cellsOf, probesOf, type Step, type Touched } from "./step";
 import type { Dial } from "./test";
@@ -90,8 +90,10 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More, step: St
   "battery.innerOhms": (state, more) => roundTo(innerMilliohms(clampedOn(state, more)), 0.01),
   "battery.recovery": (state) => {
     const cell = cellOf(state.battery);
+    const standing: Standing = { engine: "running", key: "on", rpm: state.sheet.idleRpm, loads: "normal", unplug: [], fullField: false, pulled: [] };
+    const { value } = readMeter(state, standing, "V DC", { red: "battery+", black: "battery-" }, ASSUMED_METER);
     // Just stopped: the open-circuit volts and a third of what charging had raised the plates by.
-    const raised = etaAt(cell, Math.max(0, acceptAmps(cell, Math.max(0, state.unit.setVolts - cell.openVolts))));
+    const raised = isNumber(value) ? etaAt(cell, Math.max(0, ampsInto(cell, value))) : 0;
     return roundTo(cell.openVolts + Math.min(raised, surfaceVolts(state.battery.chemistry, state.battery.systemVolts, 0)) / 3, 0.01);
   },
 };

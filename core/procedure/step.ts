@@ -35,7 +35,10 @@ export interface Reading extends Step {
   charged?: boolean | undefined;
   restHours?: number | undefined;
   amps?: number | undefined;
-  /** How far the figure swung to and fro over some ten seconds at one speed, highest minus lowest. */
+  /**
+   * How far the figure swung to and fro over some ten seconds at one speed, highest minus lowest; of a crank's lowest that was caught whole,
+   * how far its first pull went below the lowest once it turned.
+   */
   swing?: number | undefined;
   /** The standard of a tester's cranking amps; SAE where it is not said. */
   rating?: Rating | undefined;
@@ -47,6 +50,10 @@ export interface Reading extends Step {
   /** The parts that had been mended by then, where that is known. */
   mended?: readonly Part[] | undefined;
 }
+
+/** A crank's lowest without its first pull, where that was caught: what the engine turned at, as a slow meter's hold would have it, V. */
+export const turningVolts = (value: number, { test, swing }: Pick<Reading, "test" | "swing">): number =>
+  test === "battery.crank" && swing !== undefined ? Number((value + swing).toFixed(4)) : value;
 
 /** What of a sheet says at which points its tests are taken. */
 type Pointed = Pick<Sheet, "family" | "legs" | "fuses" | "systemVolts" | "tach">;

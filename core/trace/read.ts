@@ -19,6 +19,8 @@ export interface TraceFigure {
   at: number;
   /** Which plateau of the running engine it is of, the first one 1. */
   plateau?: number;
+  /** How far it swings to and fro; of a crank, how far its first pull goes below the lowest once it turns. */
+  swing?: number;
   /** The phase it was lifted from. */
   phase: PhaseName;
 }
@@ -77,8 +79,8 @@ const round = (value: number): number => Number(value.toFixed(3));
 /** Figures of phases as they stand: also of phases that a hand has moved. */
 export function figuresOf(trace: Trace, phases: readonly TracePhase[], bins: Bins): TraceFigure[] {
   const figures: TraceFigure[] = [];
-  const add = (test: TestId, value: number, at: number, phase: PhaseName, plateau?: number): void => {
-    if (Number.isFinite(value)) figures.push({ test, value: round(value), at: round(at), ...(plateau === undefined ? {} : { plateau }), phase });
+  const add = (test: TestId, value: number, at: number, phase: PhaseName, more: Pick<TraceFigure, "plateau" | "swing"> = {}): void => {
+    if (Number.isFinite(value)) figures.push({ test, value: round(value), at: round(at), ...more, phase });
   };
   let plateau = 0;
   phases.forEach(({ phase, from, to }, k) => {
@@ -93,16 +95,21 @@ export function figuresOf(trace: Trace, phases: readonly TracePhase[], bins: Bin
       add("battery.settled", mean(Math.max(from + seconds / 2, to - SETTLES.key), Math.max(from + 0.6, to - EDGE / 2)), to, phase);
     if (phase === "crank") {
       const lowest = lowestOf(bins, from, to);
-      add("battery.crank", lowest.volts, lowest.at, phase);
+      const pull = firstPullOf(bins, from, to);
+      add("battery.crank", lowest.volts, lowest.at, phase, pull && { swing: round(pull.turning - pull.lowest) });
     }
     if (["idle", "run", "loads"].includes(phase)) {
       plateau++;
       if (seconds < SHORTEST_PLATEAU) return;
       const [a, b] = [from + Math.min(EDGE, seconds / 4), to - Math.min(EDGE / 2, seconds / 4)];
       // Volts climb for a while after a start: the last half of a plateau is what it came to; of one that swings, all of it.
-      const swings = swingOf(bins, a + (b - a) / 3, b) > SWINGS * bins.scale;
-      add("charge.volts", mean(swings ? a : a + (b - a) / 2, b), (a + b) / 2, phase, plateau);
-      if (bins.rate >= RIPPLE_RATE) add("charge.ripple", rippleOf(trace, bins, a, b), (a + b) / 2, phase, plateau);
+      const swing = swingOf(bins, a + (b - a) / 3, b);
+      const swings = swing > SWINGS * bins.scale;
+      add("charge.volts", mean(swings ? a : a + (b - a) / 2, b), (a + b) / 2, phase, {
+        plateau,
+        ...(swing > PULSES * bins.scale ? { swing: round(swing) } : {}),
+      });
+      if (bins.rate >= RIPPLE_RATE) add("charge.ripple", rippleOf(trace, bins, a, b), (a + b) / 2, phase, { plateau });
     }
     const [before, gap, after] = [phases[k - 1]?.phase ?? "", phases[k + 1]?.phase, phases[k + 2]];
     if (phase === "off" && ["idle", "run", "loads"].includes(before)) {
@@ -164,6 +171,19 @@ export function lowerBound(seconds: Float64Array, time: number): number {
   return low;
 }
 
+/** A first pull that goes below what follows it by less is none, V on 12 V. */
+const LEAST_PULL = 0.2;
+/** Samples a second from which the first pull of a crank is seen. */
+const PULL_RATE = 20;
+
+/** The lowest of a crank's first pull, and the lowest once it turned; undefined where the log is too slow or too short to tell, or neither is below the other. */
+function firstPullOf(bins: Bins, from: number, to: number): { lowest: number; turning: number } | undefined {
+  if (bins.rate < PULL_RATE || to - from <= 2 * INRUSH_SECONDS) return undefined;
+  const lowest = lowestOf(bins, from, from + INRUSH_SECONDS).volts;
+  const turning = lowestOf(bins, from + INRUSH_SECONDS, to).volts;
+  return Number.isFinite(turning) && turning - lowest > LEAST_PULL * bins.scale ? { lowest, turning } : undefined;
+}
+
 /** What is worth saying of a trace beside its figures. */
 function notesOf(phases: readonly TracePhase[], bins: Bins, scale: number): string[] {
   const notes: string[] = [];
@@ -176,11 +196,10 @@ function notesOf(phases: readonly TracePhase[], bins: Bins, scale: number): stri
   const cranks = phases.filter(({ phase }) => phase === "crank");
   if (cranks.length > 1) notes.push(`${cranks.length} cranks: each has its own lowest`);
   for (const { from, to } of cranks) {
-    const inrush = lowestOf(bins, from, Math.min(to, from + INRUSH_SECONDS)).volts;
-    const steady = lowestOf(bins, Math.min(to, from + INRUSH_SECONDS), to).volts;
-    if (Number.isFinite(inrush) && Number.isFinite(steady) && to - from > 2 * INRUSH_SECONDS && steady - inrush > 0.2 * scale)
-      notes.push(`crank at ${from.toFixed(1)} s: lowest ${inrush.toFixed(2)} V at the first pull, ${steady.toFixed(2)} V once it turned`);
-    if (bins.rate < 20) notes.push(`at ${Number(bins.rate.toPrecision(2))} samples a second the first pull of the crank at ${from.toFixed(1)} s may be missed`);
+    const pull = firstPullOf(bins, from, to);
+    if (pull) notes.push(`crank at ${from.toFixed(1)} s: lowest ${pull.lowest.toFixed(2)} V at the first pull, ${pull.turning.toFixed(2)} V once it turned`);
+    if (bins.rate < PULL_RATE)
+      notes.push(`at ${Number(bins.rate.toPrecision(2))} samples a second the first pull of the crank at ${from.toFixed(1)} s may be missed`);
   }
   for (const { phase, from, to } of phases) {
     if (!["idle", "run", "loads"].includes(phase) || to - from < 4) continue;

@@ -133,13 +133,18 @@ describe("what a trace says beside its figures", () => {
         pull,
       ),
     );
-    expect(figures.find(({ test }) => test === "battery.crank")?.value).toBeLessThan(9.4);
+    const crank = figures.find(({ test }) => test === "battery.crank");
+    expect(crank?.value).toBeLessThan(9.4);
+    expect((crank?.value ?? 0) + (crank?.swing ?? 0)).toBeCloseTo(10.2, 1);
     expect(notes.some((note) => /^crank at 9\.\d s: lowest \d\.\d\d V at the first pull, 10\.\d\d V once it turned$/.test(note))).toBe(true);
   });
 
   test("volts that swing at one speed are said to pulse", () => {
     const pulsing = (t: number, volts: number): number => noise(t, volts) + (t > 25 && t < 31 ? 0.45 * Math.sin(5 * t) : 0);
-    expect(readTrace(drawn(JOB, 100, pulsing)).notes.some((note) => note.startsWith("pulses by "))).toBe(true);
+    const { notes, figures } = readTrace(drawn(JOB, 100, pulsing));
+    expect(notes.some((note) => note.startsWith("pulses by "))).toBe(true);
+    expect(figures.filter(({ test }) => test === "charge.volts").map(({ swing = 0 }) => swing > 0.5)).toEqual([false, true, false, false]);
+    expect(figures.find(({ test }) => test === "battery.crank")).not.toHaveProperty("swing");
   });
 
   test("a trace that only rests, and one that only runs", () => {

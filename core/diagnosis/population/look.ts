@@ -27,6 +27,7 @@ const WEIGHED: readonly TestId[] = [
   "battery.rest",
   "battery.settled",
   "battery.crank",
+  "battery.recovery",
   "battery.postDrop",
   "battery.load",
   "battery.cell",

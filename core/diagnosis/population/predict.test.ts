@@ -287,8 +287,7 @@ describe("looks", () => {
   const look = (over: object) => lookOfReading({ id: "x", test: "charge.volts", value: 1, ...over } as never, sheet);
 
   test("readings without weight have none", () => {
-    expect(look({ test: "battery.recovery" })).toBeUndefined();
-    expect(look({ test: "battery.recovery" })).toBeUndefined();
+    expect(look({ test: "drain.connectorParted" })).toBeUndefined();
   });
 
   test("unloaded AC at another speed is scaled to the sheet's; charging volts are not", () => {

@@ -1,3 +1,5 @@
+import { surfaceVolts } from "../../battery/charge";
+import { etaAt } from "../../circuit/cell";
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
@@ -64,6 +66,17 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
   return isNumber(sounding ?? "") ? { value: onScale(step.test, sounding as number), open: false } : { value: 0, open: true };
 }
 
+/** Of what charging had raised a battery by, this share is left just after the engine stops. */
+const STAYS_UP = 1 / 3;
+
+/** Volts some seconds after the engine has stopped: open-circuit volts, and a share of what charging at idle had raised the plates by. */
+function recoveredVolts(subject: Subject, z: Offsets): number {
+  const { battery } = subject.state;
+  const cell = subject.cell(z);
+  const raised = etaAt(cell, Math.max(0, subject.charging("idle", "normal", z).into));
+  return cell.openVolts + STAYS_UP * Math.min(raised, surfaceVolts(battery.chemistry, battery.systemVolts, 0));
+}
+
 /** Below this share of the sound volts a pair has a leg that hangs on nothing. */
 const HANGING = 0.2;
 
@@ -86,6 +99,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(gain * subject.restVolts(z, look.restHours ?? RESTED_HOURS));
     case "battery.settled":
       return figure(gain * touching(look, subject.settled(z)));
+    case "battery.recovery":
+      return figure(gain * recoveredVolts(subject, z));
     case "battery.crank":
       return figure(gain * touching(look, subject.cranking(z)));
     case "battery.postDrop":

@@ -65,11 +65,19 @@ describe("the standing", () => {
 
   test("is not moved by a reading that says nothing", () => {
     const some = OPEN_DIODE.slice(3, 12);
-    const [before, after] = [oddsBySet(adviceOn(some)), oddsBySet(adviceOn([...some, { id: "x", test: "battery.recovery", value: 12.4 }]))];
+    const [before, after] = [oddsBySet(adviceOn(some)), oddsBySet(adviceOn([...some, { id: "x", test: "drain.connectorParted", value: 12.4 }]))];
     expect(after).toEqual(before);
     // Fluid cannot be looked at in a sealed battery: whatever is said of it says nothing.
     const sealed = oddsBySet(adviceOn([...some, { id: "y", test: "inspect.fluid", value: "ok" }]));
     for (const [set, odds] of before) expect(sealed.get(set) ?? 0).toBeCloseTo(odds, 2);
+  });
+
+  test("takes of a crank that was caught whole what the engine turned at, not its first pull", () => {
+    const some = OPEN_DIODE.filter(({ test: id }) => id !== "battery.crank").slice(0, 6);
+    const odds = (crank: Partial<Reading>): Map<string, number> => oddsBySet(adviceOn([...some, { id: "k", test: "battery.crank", value: 10.6, ...crank }]));
+    const [held, caught, low] = [odds({}), odds({ value: 8.9, swing: 1.7 }), odds({ value: 8.9 })];
+    for (const [set, one] of held) expect(caught.get(set) ?? 0).toBeCloseTo(one, 9);
+    expect(low.get("battery") ?? 0).toBeGreaterThan(2 * (held.get("battery") ?? 0));
   });
 
   test("is never above 0.99 after one reading, whatever it says", () => {

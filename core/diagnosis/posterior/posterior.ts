@@ -1,7 +1,7 @@
 import type { Sheet } from "../../machine/sheet";
 import type { Meter } from "../../meter/meter";
 import { testOf } from "../../procedure/catalogue";
-import { cellsOf, type Reading } from "../../procedure/step";
+import { cellsOf, type Reading, turningVolts } from "../../procedure/step";
 import { isNumber, isOpen } from "../../units";
 import { type Column, SPREAD_COUNT } from "../population/column";
 import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
@@ -61,7 +61,7 @@ function weighable(readings: readonly Reading[], population: Population, meter: 
     const test = testOf(reading.test);
     if (test.dial === "diode" && reading.value >= Math.min(2, meter.diodeMaxVolts)) return [{ ...base, open: true }];
     const lead = test.leadZero && reading.raw ? (reading.leadOhms ?? meter.leadOhms) : 0;
-    const at = onScale(reading.test, (reading.value - lead) * factor);
+    const at = onScale(reading.test, (turningVolts(reading.value, reading) - lead) * factor);
     return [{ ...base, at, noise: noiseOf(reading.test, at, meter.ohmsResolution) }];
   });
 }
