@@ -78,21 +78,35 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
         };
   const [stands, setStands] = useState<{ value: number | "OL"; pull: number | undefined }>();
-  const live = useLive(chosen, wanted, key, (value, pull) => {
-    if (free) keep(value, pull);
-    else setStands({ value, pull });
-  });
-  const keep = (value: number | "OL", pull?: number): void => {
+  const live = useLive(
+    chosen,
+    wanted,
+    key,
+    (unit) => isUnit(unit, test.unit),
+    (value, pull) => {
+      if (free) return keep(value, pull);
+      // Until it is pressed, one that is set again takes its place.
+      setStands({ value, pull });
+      return false;
+    },
+  );
+  /** Keeps a figure, or says why it cannot be kept. @param sure of one that such a machine hardly shows: pressed */
+  const keep = (value: number | "OL", pull?: number, sure = false): boolean => {
     setStands(undefined);
-    const unit = live.figure?.unit;
-    if (unit !== undefined && !isUnit(unit, test.unit))
-      return setRefused(`The meter shows ${unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`);
     const checked = checkTyped(String(value), step);
-    if (!checked.ok) return setRefused(checked.error);
-    if (checked.question) return setRefused(`${checked.question} Press Keep, or set the probes again.`);
+    if (!checked.ok) {
+      setRefused(checked.error);
+      return false;
+    }
+    if (checked.question && !sure) {
+      setStands({ value, pull });
+      setRefused(`${checked.question} Press Keep, or set the probes again.`);
+      return false;
+    }
     beep(KEPT_TONE);
     say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
     onKeep(checked.value, pull);
+    return true;
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
   useEffect(() => {
@@ -106,7 +120,11 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
   const instrument = instruments.find(({ id }) => id === chosen);
   const offered = stands?.value ?? live.offer;
-  const wrongUnit = live.figure && !isUnit(live.figure.unit, test.unit);
+  const wrongUnit =
+    live.figure && !isUnit(live.figure.unit, test.unit)
+      ? `The meter shows ${live.figure.unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`
+      : undefined;
+  const says = handsSay ?? wrongUnit ?? refused ?? (stands ? "It stands." : live.says ? SAYS[live.says] : "");
   return (
     <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -140,22 +158,10 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
             {live.figure ? shownAs(live.figure, test.unit) : "– – –"}
           </span>
           <span role="status">
-            {live.lost ? (
-              <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong>
-            ) : (
-              (refused ??
-              handsSay ??
-              (wrongUnit
-                ? `The meter shows ${live.figure?.unit}: turn its dial to ${test.dial}.`
-                : live.says === "kept" && !free
-                  ? "It stands."
-                  : live.says
-                    ? SAYS[live.says]
-                    : ""))
-            )}
+            {live.lost ? <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong> : says}
           </span>
           {offered === undefined || live.lost ? null : (
-            <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull)}>
+            <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull, true)}>
               Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
             </button>
           )}

@@ -19,18 +19,22 @@ const UNHEARD: Live = { figure: undefined, lost: undefined, says: undefined, off
 const SILENT = 1500;
 
 /**
- * Listens to an instrument while a step is open. What stands, and is to be kept, is handed up once.
+ * Listens to an instrument while a step is open. What stands, and is to be kept, is handed up once; where it is refused the probes have to
+ * be lifted and set again.
  * @param wanted undefined: nothing is listened to
+ * @param isRead whether a meter's unit is the one that the step is read in: figures in another are shown and no more
+ * @param onStands false where what stands cannot be kept
  */
 export function useLive(
   instrument: number | undefined,
   wanted: Wanted | undefined,
   stepKey: string,
-  onStands: (value: number | "OL", pull?: number) => void,
+  isRead: (unit: string) => boolean,
+  onStands: (value: number | "OL", pull?: number) => boolean,
 ): Live {
   const [live, setLive] = useState(UNHEARD);
-  const stands = useRef(onStands);
-  stands.current = onStands;
+  const step = useRef({ wanted, isRead, onStands });
+  step.current = { wanted, isRead, onStands };
   const reading = useRef<HandsFreeReading>(undefined);
   const dial = wanted?.dial;
   // What a step wants is taken as it was when the step came up: what is kept of it later changes nothing about how it is read.
@@ -50,9 +54,11 @@ export function useLive(
       last = Date.now();
       const heard = JSON.parse(event.data) as Heard;
       if ("lost" in heard) return lose(heard.lost);
-      const outcome = reading.current?.feed({ at: performance.now() / 1000, value: heard.value });
+      const { wanted: asked, isRead: fits, onStands: stands } = step.current;
+      const outcome = reading.current?.feed({ at: performance.now() / 1000, value: fits(heard.unit) ? heard.value : undefined });
       setLive({ figure: heard, lost: undefined, says: outcome?.says, offer: outcome?.offer });
-      if (outcome?.keep !== undefined) stands.current(outcome.keep, outcome.pull);
+      if (outcome?.keep !== undefined && asked && !stands(outcome.keep, outcome.pull))
+        reading.current = new HandsFreeReading({ ...asked, probesWere: "elsewhere" });
     };
     source.onerror = () => lose("The server is not heard.");
     const watch = setInterval(() => {
