@@ -65,11 +65,13 @@ describe("an eleventh family, by one file and one line", () => {
       .map(({ step }, i) => ({ ...step, id: String(i), value: simulateStep(sheet, conditionOf([], { charge: 0.97 }), step, METER, { restHours: 12 }).value }));
     expect(readings.length).toBeGreaterThan(15);
     const judged = judgeAll(readings, { sheet, school: harbour, meter: METER, ambientC: 20 });
-    expect(judged.filter((one) => !["in", "info"].includes(one.judged)).map(({ reading, value }) => [reading.test, reading.at, value])).toEqual([]);
+    expect(
+      judged.filter((judgedReading) => !["in", "info"].includes(judgedReading.judged)).map(({ reading, value }) => [reading.test, reading.at, value]),
+    ).toEqual([]);
   });
 
   test("is drawn on the loom and compared on the rig", () => {
-    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, sheet))) {
+    for (const step of CATALOGUE.flatMap((row) => stepsOf(row, sheet))) {
       const markup = renderToStaticMarkup(<Loom sheet={sheet} marks={{}} step={step} />);
       expect(markup).not.toMatch(/NaN|undefined|Infinity/);
     }

@@ -61,18 +61,23 @@ function alone(): void {
 }
 
 /** How far ours lie from theirs, by a share or an absolute that is allowed as well: those beyond, and the worst in words. */
-function worst(compared: readonly Compared[], pick: (one: Compared) => [number, number], share: number, absolute: number): { over: Compared[]; text: string } {
+function worst(
+  compared: readonly Compared[],
+  pick: (compared: Compared) => [number, number],
+  share: number,
+  absolute: number,
+): { over: Compared[]; text: string } {
   let most = 0;
   let name = "";
   const over: Compared[] = [];
-  for (const one of compared) {
-    const [ours, theirs] = pick(one);
+  for (const row of compared) {
+    const [ours, theirs] = pick(row);
     const off = Math.abs(ours - theirs);
     const used = Math.min(off / (share * Math.abs(theirs)), absolute > 0 ? off / absolute : Number.POSITIVE_INFINITY);
-    if (used > 1) over.push(one);
+    if (used > 1) over.push(row);
     if (used >= most) {
       most = used;
-      name = `${one.name} at ${one.rpm} rpm, ${one.from}: ${ours.toFixed(3)} against ${theirs.toFixed(3)}`;
+      name = `${row.name} at ${row.rpm} rpm, ${row.from}: ${ours.toFixed(3)} against ${theirs.toFixed(3)}`;
     }
   }
   return { over, text: `${over.length} of ${compared.length} beyond; worst ${name}` };
@@ -81,18 +86,19 @@ function worst(compared: readonly Compared[], pick: (one: Compared) => [number, 
 /** The core beside ngspice: readings at rest, then every case running. */
 function besideNgspice(): void {
   const rest = compareResting();
-  for (const one of rest) tell(`${one.from.padEnd(8)}${one.name}: ${one.ours.toFixed(5)} / ${one.theirs.toFixed(5)} V`);
+  for (const restCompared of rest)
+    tell(`${restCompared.from.padEnd(8)}${restCompared.name}: ${restCompared.ours.toFixed(5)} / ${restCompared.theirs.toFixed(5)} V`);
   // At 1 mA an ohm is a millivolt: below a hundredth of a volt the share is what counts.
   const restOver = rest.filter(({ ours, theirs }) => Math.abs(ours - theirs) > (theirs < 0.01 ? 0.01 * Math.abs(theirs) : Math.max(0.002, 0.01 * theirs)));
   const { results, gaveUp } = compareAll(tell);
-  const volts = worst(results, (one) => one.volts, 0.01, 0);
-  const legs = results.flatMap((one) => [one, { ...one, leg: one.pair }]);
-  const rms = worst(legs, (one) => one.leg, 0.01, DEAD_LEG_VOLTS);
-  const amps = worst(results, (one) => one.amps, 0.01, 0.1);
-  const ripple = worst(results, (one) => one.ripple, 0.03, 0.015);
-  for (const one of new Set([...volts.over, ...rms.over, ...amps.over, ...ripple.over])) tell(JSON.stringify(one));
-  const faster = results.map((one) => one.faster);
-  const hand = results.filter((one) => one.from === "hand").length;
+  const volts = worst(results, (compared) => compared.volts, 0.01, 0);
+  const legs = results.flatMap((result) => [result, { ...result, leg: result.pair }]);
+  const rms = worst(legs, (compared) => compared.leg, 0.01, DEAD_LEG_VOLTS);
+  const amps = worst(results, (compared) => compared.amps, 0.01, 0.1);
+  const ripple = worst(results, (compared) => compared.ripple, 0.03, 0.015);
+  for (const compared of new Set([...volts.over, ...rms.over, ...amps.over, ...ripple.over])) tell(JSON.stringify(compared));
+  const faster = results.map((result) => result.faster);
+  const hand = results.filter((result) => result.from === "hand").length;
   publish(
     "circuit",
     [

@@ -31,9 +31,9 @@ function tuned(order: (typeof ORDERS)[number], machines: readonly Remembered[]):
   const chance = chanceOf(77);
   for (let round = 0; round < TUNING.rounds; round++) {
     const limits = someLimits(chance);
-    const exact = machines.filter((one) => {
-      const { parts } = work(one, one.machine.sheet, order, limits);
-      return [...parts].sort().join() === [...one.machine.parts].sort().join();
+    const exact = machines.filter((machine) => {
+      const { parts } = work(machine, machine.machine.sheet, order, limits);
+      return [...parts].sort().join() === [...machine.machine.parts].sort().join();
     }).length;
     if (!best || exact > best.exact) best = { limits, exact };
   }
@@ -44,21 +44,21 @@ const training = Array.from({ length: TUNING.machines }, (_, n) => new Remembere
 const measured = Array.from({ length: cases }, (_, n) => new Remembered(new Machine(machineOf(n, seed).sheet, seed + n)));
 const baselines = ORDERS.map((order) => {
   const limits = tuned(order, training);
-  const played = measured.map((one, n): Played => {
-    const { parts, readings, minutes, hands } = work(one, one.machine.sheet, order, limits);
+  const played = measured.map((job, n): Played => {
+    const { parts, readings, minutes, hands } = work(job, job.machine.sheet, order, limits);
     return {
       seed: seed + n,
-      sheet: one.machine.sheet.id,
-      truth: one.machine.parts,
-      causes: one.machine.hidden.map(({ name }) => name),
+      sheet: job.machine.sheet.id,
+      truth: job.machine.parts,
+      causes: job.machine.hidden.map(({ name }) => name),
       said: parts,
       odds: 0,
       firstRight: false,
       readings,
       minutes,
       hands,
-      told: one.machine.complaint.length > 0,
-      misreads: one.machine.misreads,
+      told: job.machine.complaint.length > 0,
+      misreads: job.machine.misreads,
       doubted: 0,
       doubtedRightly: 0,
       answers: [],
@@ -96,7 +96,7 @@ const best = baselines
 const mine = rate(results);
 const hands = handsOf(results);
 const { error, sure } = calibration(results);
-const answers = results.flatMap((one) => one.answers);
+const answers = results.flatMap((result) => result.answers);
 /** How many of the machines that failed of one cause alone came out right; undefined where none did. */
 const share = (cause: string): number | undefined => {
   const such = results.filter(({ causes }) => causes.length === 1 && causes[0] === cause);

@@ -95,10 +95,10 @@ function comingTo(ownWays: boolean, from: number, count: number): Case[] {
   const chance = new Chance(from);
   const found: Case[] = [];
   for (let k = 0; found.length < count; k++) {
-    const one = caseOf(k, from);
-    const { hidden } = new Machine(one.sheet, one.seed);
-    const own = hidden.length === 1 && (OWN_WAYS[one.way] ?? []).includes(hidden[0]?.name ?? "");
-    if (!ownWays || own || chance.yes(1 / OFTEN)) found.push(one);
+    const coming = caseOf(k, from);
+    const { hidden } = new Machine(coming.sheet, coming.seed);
+    const own = hidden.length === 1 && (OWN_WAYS[coming.way] ?? []).includes(hidden[0]?.name ?? "");
+    if (!ownWays || own || chance.yes(1 / OFTEN)) found.push(coming);
   }
   return found;
 }
@@ -116,7 +116,7 @@ async function worked(machines: readonly Case[], lessons: readonly Lesson[] | un
   const workers = Math.min(availableParallelism(), 4);
   const played: Played[] = [];
   const inOrder = machines
-    .map((one) => ({ ...one, ambientC: new Machine(one.sheet, one.seed).ambientC }))
+    .map((machine) => ({ ...machine, ambientC: new Machine(machine.sheet, machine.seed).ambientC }))
     .sort((a, b) => a.likeness.sheetId.localeCompare(b.likeness.sheetId) || a.ambientC - b.ambientC);
   await Promise.all(
     Array.from({ length: workers }, async (_, w) => {
@@ -142,7 +142,8 @@ for (const [name, ownWays] of [
   const fresh = comingTo(ownWays, seed + 500_000, cases);
   const [without, having] = [await worked(fresh, undefined), await worked(fresh, lessons)];
   const right = (played: readonly Played[]): number => played.filter(({ firstRight }) => firstRight).length / played.length;
-  const mean = (played: readonly Played[], of: (one: Played) => number): string => (played.reduce((sum, one) => sum + of(one), 0) / played.length).toFixed(1);
+  const mean = (played: readonly Played[], of: (played: Played) => number): string =>
+    (played.reduce((sum, played) => sum + of(played), 0) / played.length).toFixed(1);
   const [before, after] = [right(without), right(having)];
   const early = (played: readonly Played[]): number => {
     const asked = played.filter(({ earlyRight }) => earlyRight !== undefined);

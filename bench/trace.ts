@@ -22,11 +22,11 @@ for (let k = 0; k < count; k++) {
   const read = readTrace(made, made.systemVolts);
   slowest = Math.max(slowest, performance.now() - from);
   const wrong: string[] = [];
-  const phases = made.phases.filter((one) => {
+  const phases = made.phases.filter((phase) => {
     const found = read.phases.find(
-      (other) => other.phase === one.phase && Math.abs(other.from - one.from) <= WITHIN.seconds && Math.abs(other.to - one.to) <= WITHIN.seconds,
+      (other) => other.phase === phase.phase && Math.abs(other.from - phase.from) <= WITHIN.seconds && Math.abs(other.to - phase.to) <= WITHIN.seconds,
     );
-    if (!found) wrong.push(`${one.phase} ${one.from.toFixed(1)}–${one.to.toFixed(1)}`);
+    if (!found) wrong.push(`${phase.phase} ${phase.from.toFixed(1)}–${phase.to.toFixed(1)}`);
     return found;
   }).length;
   const most = made.rate <= 10 ? WITHIN.handheld : WITHIN.volts;

@@ -28,7 +28,7 @@ interface Answer {
   machine: string;
 }
 
-const findSheet = (id: string) => DEMO_SHEETS.find((one) => one.id === id);
+const findSheet = (id: string) => DEMO_SHEETS.find((sheet) => sheet.id === id);
 const CASE = { uvrelCase: 1, machine: { sheet: "corvane-ferrel-650" }, readings: [] as object[] };
 let dialogue: Consultation;
 const say = (message: unknown): Answer => dialogue.answer(JSON.stringify(message)) as unknown as Answer;
@@ -198,7 +198,7 @@ describe("populations", () => {
 
 describe("what a shop has proven", () => {
   const oddsOf = (set: string, confirmed?: Record<string, number>): number =>
-    say({ open: CASE, ...(confirmed ? { confirmed } : {}) }).standing.sets.find((one) => one.set === set)?.odds ?? 0;
+    say({ open: CASE, ...(confirmed ? { confirmed } : {}) }).standing.sets.find((shown) => shown.set === set)?.odds ?? 0;
 
   test("leans the odds before anything is read, a few repairs a little and many a lot", () => {
     const [none, few, many] = [oddsOf("regulator"), oddsOf("regulator", { "regulator.no-output": 10 }), oddsOf("regulator", { "regulator.no-output": 1000 })];

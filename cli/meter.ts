@@ -43,7 +43,7 @@ export function addMeter(program: Command, sheetOf: FindSheet, refuse: Refuse): 
         const problem = await change(options.host, port, options.set === undefined ? `SYST:STEP "${options.step}"` : `SYST:STAN "${options.set}"`);
         return problem ? refuse([problem]) : undefined;
       }
-      const kind = KINDS.find((one) => one === options.kind);
+      const kind = KINDS.find((kind) => kind === options.kind);
       if (!kind) return refuse([{ field: "kind", error: `“${options.kind}” must be one of ${KINDS.join(", ")}` }]);
       const rate = Number(options.rate);
       if (!(rate >= 1 && rate <= 1000)) return refuse([{ field: "rate", error: "must be a number from 1 to 1000" }]);

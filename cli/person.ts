@@ -32,7 +32,7 @@ export function addPerson(program: Command, folder: string, refuse: Refuse): voi
       within(async (store) => {
         const name = given.trim();
         if (name === "" || name.length > MOST_NAME) throw new Refused("name", `must be 1 to ${MOST_NAME} characters`);
-        if (store.people.list().some((one) => one.name.toLowerCase() === name.toLowerCase())) throw new Refused("name", `${name} is there already`);
+        if (store.people.list().some((person) => person.name.toLowerCase() === name.toLowerCase())) throw new Refused("name", `${name} is there already`);
         const secret = await secretOf(await password());
         await store.patiently(() => store.people.add(name, secret, new Date().toISOString()));
         return `${name} may sign in.`;
@@ -87,7 +87,7 @@ class Refused extends Error implements FieldProblem {
 }
 
 function known(store: Store, name: string): void {
-  if (!store.people.list().some((one) => one.name.toLowerCase() === name.toLowerCase())) throw new Refused("name", `there is nobody called ${name}`);
+  if (!store.people.list().some((person) => person.name.toLowerCase() === name.toLowerCase())) throw new Refused("name", `there is nobody called ${name}`);
 }
 
 /** A password typed unseen, twice; or the first line of standard input where that is no keyboard. */

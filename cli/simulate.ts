@@ -93,8 +93,8 @@ function readOptions(sheet: Sheet, options: Options): Read | { problems: FieldPr
       continue;
     }
     const full = step.at === undefined ? stepsOf(CATALOGUE.find((test) => test.id === step.test) as (typeof CATALOGUE)[number], sheet) : [step];
-    const narrowed = full.filter((one) => step.rpm === undefined || one.rpm === step.rpm || step.at !== undefined);
-    steps.push(...(narrowed.length > 0 ? narrowed : full.slice(0, 1)).map((one) => ({ ...one, ...(step.loads ? { loads: step.loads } : {}) })));
+    const narrowed = full.filter((taken) => step.rpm === undefined || taken.rpm === step.rpm || step.at !== undefined);
+    steps.push(...(narrowed.length > 0 ? narrowed : full.slice(0, 1)).map((taken) => ({ ...taken, ...(step.loads ? { loads: step.loads } : {}) })));
   }
   for (const step of steps) {
     const problem = stepProblem(step, sheet);
@@ -131,13 +131,13 @@ function print(sheet: Sheet, { condition, steps }: Read, options: Options, refus
       }
     }
     const names = (options.wave ?? "").split(/\s+/).filter(Boolean);
-    const probes = names.map((one) => probeNamed(one, netlist));
+    const probes = names.map((name) => probeNamed(name, netlist));
     const wrong = names.filter((_, i) => !probes[i]);
     if (names.length === 0 || wrong.length > 0) return refuse([{ field: "wave", error: `“${wrong.join(" ")}” is no point or current of this machine` }]);
     if (standing.engine !== "running") return refuse([{ field: "test", error: `${first.test} is taken with the engine stopped; a waveform needs it running` }]);
     const run = waves(
       netlist,
-      probes.filter((one) => one !== undefined),
+      probes.filter((probe) => probe !== undefined),
     );
     const rows = Array.from(run.samples[0] as Float64Array, (_, i) => [
       Number((i * run.step).toPrecision(9)),
@@ -150,7 +150,7 @@ function print(sheet: Sheet, { condition, steps }: Read, options: Options, refus
     return write(
       csvOf(
         ["test", "at", "rpm", "loads", "value", "notes"],
-        readings.map((one) => [one.test, one.at ?? "", one.rpm ?? "", one.loads ?? "", one.value, one.notes.join("; ")]),
+        readings.map((reading) => [reading.test, reading.at ?? "", reading.rpm ?? "", reading.loads ?? "", reading.value, reading.notes.join("; ")]),
       ),
     );
   }

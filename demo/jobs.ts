@@ -39,24 +39,28 @@ export interface DemoJob {
   ending?: { ending: "proven" | "healthy"; note: string };
 }
 
-const one = (test: TestId, more: Partial<DemoStep> = {}): DemoStep => ({ test, ...more });
-const walk = (): DemoStep[] => [one("inspect.terminals"), one("inspect.connector", { at: "stator" }), one("inspect.connector", { at: "output" })];
-const battery = (): DemoStep[] => [one("battery.rest", { restHours: 12 }), one("battery.settled"), one("battery.crank")];
+const demoStep = (test: TestId, more: Partial<DemoStep> = {}): DemoStep => ({ test, ...more });
+const walk = (): DemoStep[] => [
+  demoStep("inspect.terminals"),
+  demoStep("inspect.connector", { at: "stator" }),
+  demoStep("inspect.connector", { at: "output" }),
+];
+const battery = (): DemoStep[] => [demoStep("battery.rest", { restHours: 12 }), demoStep("battery.settled"), demoStep("battery.crank")];
 const charge = (more: Partial<DemoStep> = {}, rpm = 5000): DemoStep[] => [
-  one("charge.volts", { rpm: "idle", loads: "normal", ...more }),
-  one("charge.volts", { rpm, loads: "normal", ...more }),
-  one("charge.volts", { rpm, loads: "all", ...more }),
+  demoStep("charge.volts", { rpm: "idle", loads: "normal", ...more }),
+  demoStep("charge.volts", { rpm, loads: "normal", ...more }),
+  demoStep("charge.volts", { rpm, loads: "all", ...more }),
 ];
 /** What a test asks for on machines of three legs, at some speed, and on any machine of the shelf. */
-const perPair = (test: TestId, more: Partial<DemoStep> = {}): DemoStep[] => ["1-2", "2-3", "3-1"].map((at) => one(test, { at, ...more }));
-const perLeg = (): DemoStep[] => ["1", "2", "3"].map((at) => one("stator.toGround", { at }));
+const perPair = (test: TestId, more: Partial<DemoStep> = {}): DemoStep[] => ["1-2", "2-3", "3-1"].map((at) => demoStep(test, { at, ...more }));
+const perLeg = (): DemoStep[] => ["1", "2", "3"].map((at) => demoStep("stator.toGround", { at }));
 const whole = (test: TestId, sheetId: string, more: Partial<DemoStep> = {}): DemoStep[] =>
   stepsOf(testOf(test), demoSheet(sheetId) as Sheet)
     .filter(({ rpm }) => rpm !== "idle")
     .map((step) => ({ ...step, ...more }));
 const diodes = (): DemoStep[] => whole("regulator.diode", "corvane-ferrel-650");
 const wires = (): DemoStep[] =>
-  (["charge.outputVolts", "charge.positiveDrop", "charge.groundDrop"] as const).map((test) => one(test, { rpm: 5000, loads: "normal" }));
+  (["charge.outputVolts", "charge.positiveDrop", "charge.groundDrop"] as const).map((test) => demoStep(test, { rpm: 5000, loads: "normal" }));
 
 /** Hours in a month, about. */
 const MONTH = 730;
@@ -77,7 +81,7 @@ function mended({ monthsAgo, rpm, found, ...job }: Mended): DemoJob {
     ambientC: 12,
     school: "harbour",
     openedHoursAgo: MONTH * monthsAgo,
-    steps: [one("battery.rest", { restHours: 12 }), one("battery.crank"), ...charge({}, rpm), ...found, ...charge({ afterRepair: true }, rpm)],
+    steps: [demoStep("battery.rest", { restHours: 12 }), demoStep("battery.crank"), ...charge({}, rpm), ...found, ...charge({ afterRepair: true }, rpm)],
     ending: { ending: "proven", note: "In band at speed, all loads on." },
   };
 }
@@ -106,7 +110,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     openedHoursAgo: 3,
     faults: [],
     charge: 0.06,
-    steps: [...walk(), one("battery.rest", { restHours: 12 }), one("battery.settled")],
+    steps: [...walk(), demoStep("battery.rest", { restHours: 12 }), demoStep("battery.settled")],
   },
   {
     unit: "SK-207",
@@ -155,8 +159,8 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       ...perPair("stator.acVolts", { rpm: 5000 }),
       ...perPair("stator.acVoltsAtUnit", { rpm: 5000 }),
       ...diodes(),
-      one("regulator.feed"),
-      one("regulator.ground"),
+      demoStep("regulator.feed"),
+      demoStep("regulator.ground"),
       ...wires(),
     ],
   },
@@ -179,8 +183,8 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       ...perPair("stator.resistance"),
       ...perLeg(),
       ...diodes(),
-      one("regulator.feed"),
-      one("regulator.ground"),
+      demoStep("regulator.feed"),
+      demoStep("regulator.ground"),
       ...wires(),
     ],
   },
@@ -198,10 +202,10 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       ...walk(),
       ...battery(),
       ...charge(),
-      one("drain.current"),
-      one("drain.unitUnplugged"),
-      one("drain.fusePulled", { at: "main" }),
-      one("drain.fusePulled", { at: "F3" }),
+      demoStep("drain.current"),
+      demoStep("drain.unitUnplugged"),
+      demoStep("drain.fusePulled", { at: "main" }),
+      demoStep("drain.fusePulled", { at: "F3" }),
     ],
   },
   {
@@ -224,8 +228,8 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       ...whole("stator.acVoltsAtUnit", "mossgate-cloister-18"),
       ...whole("stator.legDrop", "mossgate-cloister-18"),
       ...whole("regulator.diode", "mossgate-cloister-18"),
-      one("regulator.feed"),
-      one("regulator.ground"),
+      demoStep("regulator.feed"),
+      demoStep("regulator.ground"),
     ],
   },
   {
@@ -257,7 +261,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     openedHoursAgo: 2,
     faults: [{ fault: "stator.winding-open", at: "C" }],
     charge: 0.5,
-    steps: [...walk(), one("battery.rest", { restHours: 12 }), one("battery.settled")],
+    steps: [...walk(), demoStep("battery.rest", { restHours: 12 }), demoStep("battery.settled")],
   },
   {
     unit: "SK-213",
@@ -295,12 +299,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     charge: 0.6,
     steps: [
       ...walk(),
-      one("inspect.belt"),
+      demoStep("inspect.belt"),
       ...battery(),
       ...charge({}, 3000),
-      one("field.resistance"),
-      one("field.supply"),
-      one("field.fullField", { rpm: 3000 }),
+      demoStep("field.resistance"),
+      demoStep("field.supply"),
+      demoStep("field.fullField", { rpm: 3000 }),
     ],
   },
   {
@@ -315,12 +319,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     charge: 0.55,
     steps: [
       ...walk(),
-      one("battery.rest", { restHours: 12 }),
+      demoStep("battery.rest", { restHours: 12 }),
       ...charge({}, 3000),
-      one("generator.field"),
-      one("generator.armature"),
-      one("generator.motoring"),
-      one("generator.output", { rpm: "idle" }),
+      demoStep("generator.field"),
+      demoStep("generator.armature"),
+      demoStep("generator.motoring"),
+      demoStep("generator.output", { rpm: "idle" }),
     ],
   },
   {
@@ -333,7 +337,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     openedHoursAgo: 75,
     faults: [{ fault: "regulator.set-high", severity: 2.3 }],
     charge: 0.95,
-    steps: [...walk(), ...battery(), ...charge(), one("inspect.fluid"), ...diodes(), one("regulator.ground"), ...charge({ afterRepair: true })],
+    steps: [...walk(), ...battery(), ...charge(), demoStep("inspect.fluid"), ...diodes(), demoStep("regulator.ground"), ...charge({ afterRepair: true })],
     repair: {
       part: "regulator",
       fault: "regulator.set-high",
@@ -351,7 +355,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Needs a push after every second churchyard.",
       faults: [{ fault: "wiring.ground-resistance", severity: 0.9 }],
       charge: 0.5,
-      found: [one("regulator.ground"), one("charge.groundDrop", { rpm: 3600, loads: "normal" })],
+      found: [demoStep("regulator.ground"), demoStep("charge.groundDrop", { rpm: 3600, loads: "normal" })],
       repair: {
         part: "wiring",
         fault: "wiring.ground-resistance",
@@ -367,7 +371,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Tired after the winter.",
       faults: [{ fault: "battery.sulphated", severity: 5 }],
       charge: 0.85,
-      found: [one("battery.load")],
+      found: [demoStep("battery.load")],
       repair: { part: "battery", fault: "battery.sulphated", found: "Battery (99 in 100, as good as sure). Worn out.", done: "Battery renewed." },
     }),
     mended({
@@ -378,7 +382,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Two bulbs in a week.",
       faults: [{ fault: "regulator.never-regulates" }],
       charge: 0.95,
-      found: [one("regulator.ground")],
+      found: [demoStep("regulator.ground")],
       repair: {
         part: "regulator",
         fault: "regulator.never-regulates",
@@ -394,7 +398,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Squeals when the radar is on.",
       faults: [{ fault: "drive.belt-slack", severity: 0.75 }],
       charge: 0.7,
-      found: [one("inspect.belt")],
+      found: [demoStep("inspect.belt")],
       repair: { part: "drive", fault: "drive.belt-slack", found: "Belt (9 in 10, likely). It slips under load.", done: "Belt renewed and set." },
     }),
     mended({
@@ -405,7 +409,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Flat by morning since the parade.",
       faults: [{ fault: "regulator.cutout-welded" }],
       charge: 0.4,
-      found: [one("generator.motoring"), one("drain.unitUnplugged")],
+      found: [demoStep("generator.motoring"), demoStep("drain.unitUnplugged")],
       repair: {
         part: "regulator",
         fault: "regulator.cutout-welded",
@@ -421,7 +425,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
       words: "Lamps fine, button dead.",
       faults: [{ fault: "wiring.leg-burnt", at: "C", severity: 40 }],
       charge: 0.5,
-      found: [...whole("stator.acVoltsAtUnit", "corvane-dabchick-50"), one("inspect.connector", { at: "stator" })],
+      found: [...whole("stator.acVoltsAtUnit", "corvane-dabchick-50"), demoStep("inspect.connector", { at: "stator" })],
       repair: { part: "wiring", fault: "wiring.leg-burnt", found: "Wiring (19 in 20, nearly sure). The pin of C is burnt.", done: "Pin renewed and greased." },
     }),
   ],

@@ -167,13 +167,13 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
 /** Reads one reading by itself, as a dialogue gives it. */
 export function readReading(data: unknown, sheet: Sheet, id: string): { ok: true; reading: Reading } | { ok: false; problems: FieldProblem[] } {
   const read = readOne("reading", readingSchema, data, sheet);
-  return read.ok ? { ok: true, reading: { ...read.one, id } as Reading } : read;
+  return read.ok ? { ok: true, reading: { ...read.parsed, id } as Reading } : read;
 }
 
 /** Reads one step by itself, as a dialogue declines it. */
 export function readStep(data: unknown, sheet: Sheet): { ok: true; step: Step } | { ok: false; problems: FieldProblem[] } {
   const read = readOne("skip", stepSchema, data, sheet);
-  return read.ok ? { ok: true, step: read.one as Step } : read;
+  return read.ok ? { ok: true, step: read.parsed as Step } : read;
 }
 
 /** @param name of the message's field, before the field names of its problems */
@@ -182,12 +182,12 @@ function readOne<T extends z.infer<typeof stepSchema>>(
   schema: z.ZodType<T>,
   data: unknown,
   sheet: Sheet,
-): { ok: true; one: object } | { ok: false; problems: FieldProblem[] } {
+): { ok: true; parsed: object } | { ok: false; problems: FieldProblem[] } {
   const parsed = schema.safeParse(data, { reportInput: true });
   const problem = parsed.success && readingProblem(parsed.data, sheet);
   const problems = parsed.success ? (problem ? [problem] : []) : problemsOf(parsed.error);
   if (!parsed.success || problems.length > 0) return { ok: false, problems: problems.map(({ field, error }) => ({ field: `${name}.${field}`, error })) };
-  return { ok: true, one: dropUndefined(parsed.data) };
+  return { ok: true, parsed: dropUndefined(parsed.data) };
 }
 
 function machineOf(

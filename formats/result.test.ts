@@ -23,8 +23,8 @@ const METER = { name: "Meter 2", leadOhms: 0.15, ohmsResolution: 0.01, trueRms: 
 
 /** A demo job as a case file. */
 function caseOf(unit: string): Case {
-  const job = DEMO_JOBS.find((one) => one.unit === unit);
-  const sheet = DEMO_SHEETS.find((one) => one.id === MACHINE[unit]);
+  const job = DEMO_JOBS.find((job) => job.unit === unit);
+  const sheet = DEMO_SHEETS.find((sheet) => sheet.id === MACHINE[unit]);
   if (!job || !sheet) throw new Error(`no demo job for ${unit}`);
   return {
     sheet,
@@ -52,11 +52,11 @@ describe("the result document keeps to the contract", () => {
     const result = resultOf(file);
     expect(STATUS).toContain(result.verdict.status);
     expect(result.readings).toHaveLength(file.readings.length);
-    result.readings.forEach((one, i) => {
-      expect(one.test).toBe(file.readings[i]?.test);
-      expect(JUDGED).toContain(one.judged);
-      expect(["sheet", "school", "none"]).toContain(one.bandFrom);
-      if (Array.isArray(one.band)) expect(one.band).toHaveLength(2);
+    result.readings.forEach((reading, i) => {
+      expect(reading.test).toBe(file.readings[i]?.test);
+      expect(JUDGED).toContain(reading.judged);
+      expect(["sheet", "school", "none"]).toContain(reading.bandFrom);
+      if (Array.isArray(reading.band)) expect(reading.band).toHaveLength(2);
     });
     expect(result.verdict.odds).toBeGreaterThanOrEqual(0);
     for (const { odds } of [...result.parts, ...result.faults]) expect(odds).toBeLessThanOrEqual(1);
@@ -74,7 +74,7 @@ describe("the result document keeps to the contract", () => {
 
   test("another school judges the same readings by its own limits", () => {
     const file = caseOf("SK-302");
-    const bandOf = (school: string) => resultOf({ ...file, school }).readings.find((one) => one.test === "battery.rest")?.bandSays;
+    const bandOf = (school: string) => resultOf({ ...file, school }).readings.find((reading) => reading.test === "battery.rest")?.bandSays;
     expect(new Set(["harbour", "patrol", "parade"].map(bandOf)).size).toBe(3);
   });
 

@@ -106,7 +106,7 @@ export function resultOf(file: Case, population: Population): Result {
   const advice = advise(population, facts);
   const observations = observe(facts.readings, population, facts.meter);
   const pushes = pushesOf(population, population.priors(facts.history), observations);
-  const pushOf = new Map(observations.map((one, k) => [one.reading, pushes[k] as Push]));
+  const pushOf = new Map(observations.map((observation, k) => [observation.reading, pushes[k] as Push]));
   const judged = judgeAll(file.readings, { sheet: file.sheet, school: schoolOf(file.school ?? ""), meter: file.meter, ambientC: file.ambientC });
   return {
     verdict: verdictOf(advice, file),
@@ -115,19 +115,21 @@ export function resultOf(file: Case, population: Population): Result {
       .filter(({ odds }) => odds > 0)
       .sort((a, b) => b.odds - a.odds),
     faults: advice.faults.slice(0, 8).map(({ what, odds }) => ({ fault: what, odds: round3(odds) })),
-    readings: judged.map((one, i) => readingResult(one, pushOf.get(i), oddityOf(one.reading, file.readings.slice(0, i), file.tools, file.sheet))),
-    next: advice.next.slice(0, NEXT).map(({ step, look, minutes, gainBits, ...one }) => ({
+    readings: judged.map((judgedReading, i) =>
+      readingResult(judgedReading, pushOf.get(i), oddityOf(judgedReading.reading, file.readings.slice(0, i), file.tools, file.sheet)),
+    ),
+    next: advice.next.slice(0, NEXT).map(({ step, look, minutes, gainBits, ...suggestion }) => ({
       test: step.test,
       ...(step.at ? { at: step.at } : {}),
       ...(step.rpm === undefined ? {} : { rpm: step.rpm }),
       ...(step.loads ? { loads: step.loads } : {}),
       ...(look.hot ? { hot: true as const } : {}),
       ...(look.charged ? { charged: true as const } : {}),
-      why: reasonFor({ step, look, minutes, gainBits, ...one }, advice),
-      minutes: round3(minutes + one.hands),
+      why: reasonFor({ step, look, minutes, gainBits, ...suggestion }, advice),
+      minutes: round3(minutes + suggestion.hands),
       gainBits: round3(gainBits),
       stand: { engine: testOf(step.test).setUp.engine, key: testOf(step.test).setUp.key, parted: testOf(step.test).setUp.unplug },
-      moves: one.moves.map(({ id, what, hands, clock }) => ({ move: id, ...(what ? { what } : {}), handsMinutes: hands, clockMinutes: clock })),
+      moves: suggestion.moves.map(({ id, what, hands, clock }) => ({ move: id, ...(what ? { what } : {}), handsMinutes: hands, clockMinutes: clock })),
     })),
     suspects: advice.suspects.map(({ set, odds, shows }) => ({
       set,
@@ -153,7 +155,7 @@ export function resultOf(file: Case, population: Population): Result {
       file.readings.length === 0
         ? []
         : PARTS.filter((part) => isListed(advice, part) && oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
-    wouldChange: advice.next.flatMap((one) => turnWords(one, advice) ?? [])[0] ?? "No single reading that is left would.",
+    wouldChange: advice.next.flatMap((suggestion) => turnWords(suggestion, advice) ?? [])[0] ?? "No single reading that is left would.",
   };
 }
 
@@ -187,8 +189,8 @@ function verdictOf(advice: Advice, file: Case): Result["verdict"] {
     status,
     odds: round3(decision.odds),
     says: headline(advice),
-    sure: sure.map((one) => partResult(one, file)),
-    open: open.map((one) => partResult(one, file)),
+    sure: sure.map((partStanding) => partResult(partStanding, file)),
+    open: open.map((partStanding) => partResult(partStanding, file)),
     ...(advice.later.length > 0 ? { later: advice.later } : {}),
   };
   const [surest] = [...sure, ...open];
@@ -235,14 +237,14 @@ function against(part: Part, pushes: ReadonlyMap<number, Push>): number[] {
 
 const round3 = (value: number): number => Number(value.toFixed(3));
 
-function readingResult(one: JudgedReading, push: Push | undefined, odd: string | undefined): Result["readings"][number] {
-  const { reading, band, corrections } = one;
+function readingResult(judgedReading: JudgedReading, push: Push | undefined, odd: string | undefined): Result["readings"][number] {
+  const { reading, band, corrections } = judgedReading;
   const limits = band?.kind === "between" ? [band.low ?? null, band.high ?? null] : band?.kind === "open" ? ("open" as const) : undefined;
   return {
     test: reading.test,
     ...(reading.at ? { at: reading.at } : {}),
-    judged: one.judged,
-    value: one.value,
+    judged: judgedReading.judged,
+    value: judgedReading.value,
     ...(limits ? { band: limits } : {}),
     bandFrom: band?.from ?? "none",
     ...(band ? { bandSays: band.says } : {}),

@@ -67,9 +67,9 @@ describe("what is wrong is named row by row, and that sheet is not kept", () => 
   });
 
   test("the others are not held back by it", async () => {
-    const [one, other] = DEMO_SHEETS;
-    if (!one || !other) throw new Error("no sheets");
-    const [, ...lines] = writeSheetTable([one, other]).split("\r\n").filter(Boolean);
+    const [sheet, other] = DEMO_SHEETS;
+    if (!sheet || !other) throw new Error("no sheets");
+    const [, ...lines] = writeSheetTable([sheet, other]).split("\r\n").filter(Boolean);
     const { sheets, problems } = await read([header, withCell(lines[0] ?? "", "chemistry", "water"), ...lines.slice(1)].join("\r\n"));
     expect(problems.map(({ row, column }) => [row, column])).toEqual([[2, "chemistry"]]);
     expect(sheets).toEqual([other]);

@@ -85,7 +85,7 @@ function obey(command: string, meter: PlayedMeter, kind: "bench" | "clamp", sess
     case "CONF?":
     case "CONFIGURE?": {
       const dial = meter.dial === "clamp" ? "A DC" : meter.dial;
-      return `"${FUNCTIONS.find(([, one]) => one === dial)?.[2] ?? "VOLT:DC"}"`;
+      return `"${FUNCTIONS.find(([, meterDial]) => meterDial === dial)?.[2] ?? "VOLT:DC"}"`;
     }
     case "READ?":
     case "FETC?":

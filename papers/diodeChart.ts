@@ -18,8 +18,8 @@ export function diodeChart(paper: Paper, sheet: Sheet, judged: readonly JudgedRe
       { text: red.replace("-", "−"), strong: true as const },
       ...names.map((black) => {
         if (red === black) return "";
-        const one = read.findLast(({ reading }) => reading.at === `${red}>${black}`);
-        return one ? `${formatValue(one.value, "V")}${isBad(one.judged) ? ` ${judgedWords(one)}` : ""}` : "–";
+        const judgedReading = read.findLast(({ reading }) => reading.at === `${red}>${black}`);
+        return judgedReading ? `${formatValue(judgedReading.value, "V")}${isBad(judgedReading.judged) ? ` ${judgedWords(judgedReading)}` : ""}` : "–";
       }),
     ]),
   );

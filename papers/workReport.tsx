@@ -83,8 +83,8 @@ function proof(paper: Paper, file: JobFile): void {
   const after = judged.filter(({ reading }) => reading.afterRepair);
   if (after.length === 0) return;
   paper.heading(2, "Before and after");
-  const before = new Map(judged.filter(({ reading }) => !reading.afterRepair).map((one) => [stepKey(one.reading), one]));
-  const latest = new Map(after.map((one) => [stepKey(one.reading), one]));
+  const before = new Map(judged.filter(({ reading }) => !reading.afterRepair).map((judgedReading) => [stepKey(judgedReading.reading), judgedReading]));
+  const latest = new Map(after.map((judgedReading) => [stepKey(judgedReading.reading), judgedReading]));
   paper.table(
     [
       { title: "Reading", width: 0.44 },
@@ -92,7 +92,12 @@ function proof(paper: Paper, file: JobFile): void {
       { title: "After", width: 0.14, align: "right", figures: true },
       { title: "Now", width: 0.28 },
     ],
-    [...latest].map(([key, one]) => [stepTitle(one.reading), before.has(key) ? figure(before.get(key) as JudgedReading) : "–", figure(one), judgedWords(one)]),
+    [...latest].map(([key, judgedReading]) => [
+      stepTitle(judgedReading.reading),
+      before.has(key) ? figure(before.get(key) as JudgedReading) : "–",
+      figure(judgedReading),
+      judgedWords(judgedReading),
+    ]),
   );
 }
 
@@ -189,11 +194,11 @@ function readings(paper: Paper, title: string, judged: readonly JudgedReading[])
       { title: "", width: 0.17 },
       { title: "Measured against", width: 0.34 },
     ],
-    judged.map((one) => [
-      stepTitle(one.reading),
-      figure(one),
-      isBad(one.judged) ? { text: judgedWords(one), strong: true as const } : judgedWords(one),
-      [one.band?.says, ...one.corrections].filter(Boolean).join("; "),
+    judged.map((judgedReading) => [
+      stepTitle(judgedReading.reading),
+      figure(judgedReading),
+      isBad(judgedReading.judged) ? { text: judgedWords(judgedReading), strong: true as const } : judgedWords(judgedReading),
+      [judgedReading.band?.says, ...judgedReading.corrections].filter(Boolean).join("; "),
     ]),
   );
 }

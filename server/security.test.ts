@@ -81,15 +81,15 @@ describe("the host", () => {
 
 describe("the headers", () => {
   test("in production scripts need this answer's nonce, which is never the same", () => {
-    const one = pass(securityHeaders(true), {});
+    const answer = pass(securityHeaders(true), {});
     const two = pass(securityHeaders(true), {});
-    const policy = one.headers["Content-Security-Policy"] ?? "";
-    expect(policy).toContain(`script-src 'self' 'nonce-${String(one.response.locals.nonce)}'`);
+    const policy = answer.headers["Content-Security-Policy"] ?? "";
+    expect(policy).toContain(`script-src 'self' 'nonce-${String(answer.response.locals.nonce)}'`);
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain("connect-src 'self';");
     expect(policy).not.toMatch(/script-src[^;]*unsafe/);
-    expect(one.response.locals.nonce).not.toBe(two.response.locals.nonce);
-    expect(one.headers["X-Content-Type-Options"]).toBe("nosniff");
+    expect(answer.response.locals.nonce).not.toBe(two.response.locals.nonce);
+    expect(answer.headers["X-Content-Type-Options"]).toBe("nosniff");
   });
 });
 

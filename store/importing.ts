@@ -200,7 +200,7 @@ function checkRepairs(store: Store): (cells: TableRow) => Checked {
     const like = `${jobId} ${repair.part} ${repairedAt}`;
     if (seen.has(like)) throw new RowRefusal("repairedAt", "is the time of another repair of this part in the table");
     seen.add(like);
-    if (store.jobs.repairs(jobId).some((one) => one.part === repair.part && one.repairedAt === repairedAt)) return "known";
+    if (store.jobs.repairs(jobId).some((known) => known.part === repair.part && known.repairedAt === repairedAt)) return "known";
     return { jobId, write: () => store.jobs.repair(jobId, repair, repairedAt, by ?? undefined) };
   };
 }

@@ -8,8 +8,8 @@ describe("instruments", () => {
   test("are kept, changed, taken off, and never too many", () => {
     const { instruments } = openStore();
     expect(instruments.add(bench)).toBe(true);
-    const [one] = instruments.list();
-    expect(one).toEqual({ ...bench, id: 1 });
+    const [instrument] = instruments.list();
+    expect(instrument).toEqual({ ...bench, id: 1 });
     instruments.change({ ...bench, id: 1, port: 5026 });
     expect(instruments.find(1)?.port).toBe(5026);
     instruments.remove(1);

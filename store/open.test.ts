@@ -119,7 +119,7 @@ describe("opening", () => {
 describe("migrations", () => {
   test("run in their numbers' order, each once", () => {
     const ordered = orderMigrations({ "x/002-b.sql": "CREATE TABLE b (i) ", "x/001-a.sql": "CREATE TABLE a (i)" });
-    expect(ordered.map((one) => one.name)).toEqual(["001-a.sql", "002-b.sql"]);
+    expect(ordered.map((migration) => migration.name)).toEqual(["001-a.sql", "002-b.sql"]);
     const db = new Database(":memory:");
     migrate(db, ordered);
     migrate(db, ordered);

@@ -30,9 +30,9 @@ describe("who may come in", () => {
   });
 
   test("is kept as a key with salt: one password twice is two secrets, and neither holds it", async () => {
-    const [one, two] = [await secretOf(PASSWORD), await secretOf(PASSWORD)];
-    expect(one).not.toBe(two);
-    expect(one).not.toContain(PASSWORD);
+    const [secret, two] = [await secretOf(PASSWORD), await secretOf(PASSWORD)];
+    expect(secret).not.toBe(two);
+    expect(secret).not.toContain(PASSWORD);
   });
 });
 
@@ -62,10 +62,10 @@ describe("a session", () => {
   test("ends with a new password, and with its person", async () => {
     const { people } = await withPeople();
     const [ailsa, torquil] = people.list() as [{ id: number; name: string }, { id: number; name: string }];
-    const [one, two] = [people.begin(ailsa, NOW), people.begin(torquil, NOW)];
+    const [session, two] = [people.begin(ailsa, NOW), people.begin(torquil, NOW)];
     people.changeSecret("Ailsa", await secretOf("something else"));
     people.remove("torquil");
-    expect(people.of(one, NOW)).toBeUndefined();
+    expect(people.of(session, NOW)).toBeUndefined();
     expect(people.of(two, NOW)).toBeUndefined();
     expect(await people.check("Ailsa", "something else")).toMatchObject({ name: "Ailsa" });
     expect(people.changeSecret("Torquil", "x")).toBe(false);

@@ -10,7 +10,7 @@ let store: Store;
 
 beforeEach(() => {
   store = openStore();
-  for (const one of DEMO_SHEETS) store.sheets.add(one, NOW);
+  for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, NOW);
 });
 
 const byName = [...DEMO_SHEETS].sort((a, b) => (`${a.maker} ${a.model}` < `${b.maker} ${b.model}` ? -1 : 1));
@@ -36,7 +36,7 @@ describe("the shelf", () => {
     expect(store.sheets.versions(sheet.id)).toEqual([]);
     store.sheets.change({ ...sheet, testRpm: 5100 }, "2026-06-03T10:00:00.000Z");
     store.sheets.change({ ...sheet, testRpm: 5200 }, "2026-06-04T10:00:00.000Z");
-    expect(store.sheets.versions(sheet.id).map((one) => [one.sheet.testRpm, one.stoodFrom])).toEqual([
+    expect(store.sheets.versions(sheet.id).map((version) => [version.sheet.testRpm, version.stoodFrom])).toEqual([
       [5100, "2026-06-03T10:00:00.000Z"],
       [sheet.testRpm, "2026-06-02T10:00:00.000Z"],
     ]);

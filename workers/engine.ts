@@ -42,7 +42,7 @@ class EngineWorker {
     const population = await this.#reaching(facts);
     const observations = observe(facts.readings, population, facts.meter);
     const pushes = pushesOf(population, population.priors(facts.history), observations);
-    return Object.fromEntries(observations.map((one, k) => [one.reading, pushes[k] as Push]));
+    return Object.fromEntries(observations.map((observation, k) => [observation.reading, pushes[k] as Push]));
   }
 
   /** The population, once it reaches to all that some facts speak of; with the line down, as far as it does. */

@@ -66,7 +66,7 @@ class RigWorker {
         await new Promise((resolve) => setTimeout(resolve));
       }
     }
-    return found.sort((one, other) => other.size - one.size);
+    return found.sort((change, other) => other.size - change.size);
   }
 
   /** The set-up as a SPICE netlist. */

@@ -118,7 +118,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
   const test = testOf(step.test);
-  const earlier = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step))?.reading;
+  const earlier = view.judged.findLast((judgedReading) => view.isNow(judgedReading.reading) && answers(judgedReading.reading, step))?.reading;
   // What the odds ask to be read once more stands beside the first reading: the two are weighed against each other.
   const [first] = engine.advice?.next ?? [];
   const replaced = first?.again && stepKey(first.step) === key ? undefined : earlier;
@@ -207,7 +207,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     a: () => (late ? go(late.listed) : document.querySelector<HTMLAnchorElement>("a[data-advised]")?.click()),
     t: () => {
       const others = [...document.querySelectorAll<HTMLAnchorElement>("a[data-alternative]")];
-      (others[(others.findIndex((one) => one.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
+      (others[(others.findIndex((link) => link.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
     },
     f: () => setByOdds(!byOdds),
     x: () => setPanel("suspects"),
@@ -227,7 +227,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     },
   });
 
-  const lastKept = view.judged.find((one) => one.reading.id === lastId);
+  const lastKept = view.judged.find((judgedReading) => judgedReading.reading.id === lastId);
   const { loose } = job.sheet;
   const zones = loose ? LOOSE_ZONES[loose] : narrow ? zonesOf(step) : ZONES;
   const lettering = narrow ? Math.min(1.5, Math.max(1, layOut(zones).width / PHONE_UNITS)) : 1;
@@ -328,7 +328,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
             why={why}
             titleRef={titleRef}
             late={late ? <Late listed={late.listed} onGo={() => go(late.listed)} /> : null}
-            lastKept={lastKept ? { one: lastKept, link: stepLink(lastKept.reading) } : undefined}
+            lastKept={lastKept ? { judgedReading: lastKept, link: stepLink(lastKept.reading) } : undefined}
             entry={
               job.closedAt ? null : (
                 <>

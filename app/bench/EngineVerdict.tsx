@@ -20,9 +20,9 @@ const MOST = 4;
 
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
 export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine; advice: Advice; view: JobView; jobId: number }) {
-  const decided = remediesOf(advice.decision.set).filter((one): one is Part => one !== "charge");
+  const decided = remediesOf(advice.decision.set).filter((remedy): remedy is Part => remedy !== "charge");
   const names = partNamesOf(advice);
-  const turns = advice.next.flatMap((one) => turnWords(one, advice) ?? []).slice(0, 3);
+  const turns = advice.next.flatMap((suggestion) => turnWords(suggestion, advice) ?? []).slice(0, 3);
   return (
     <>
       <h1 className="m-0 mb-2 text-3xl">{headline(advice)}</h1>
@@ -33,8 +33,8 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
           <ul className="m-0 list-none p-0">
             {pushing(engine, advice, view, part, 1)
               .slice(0, MOST)
-              .map((one) => (
-                <Evidence key={one.reading.id} one={one} jobId={jobId} />
+              .map((judgedReading) => (
+                <Evidence key={judgedReading.reading.id} judgedReading={judgedReading} jobId={jobId} />
               ))}
           </ul>
         </section>
@@ -61,9 +61,9 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
           {turns.length === 0 ? (
             <p className="mt-1">No single reading that is left would.</p>
           ) : (
-            turns.map((one) => (
-              <p key={one} className="mt-1 mb-0">
-                {one}
+            turns.map((turn) => (
+              <p key={turn} className="mt-1 mb-0">
+                {turn}
               </p>
             ))
           )}

@@ -190,16 +190,16 @@ function strength(push: number): string {
 }
 
 function Turns({ advice }: { advice: Advice }) {
-  const turns = advice.next.flatMap((one) => turnWords(one, advice) ?? []).slice(0, 2);
+  const turns = advice.next.flatMap((suggestion) => turnWords(suggestion, advice) ?? []).slice(0, 2);
   return (
     <div className="border-hair text-mute mt-3 border-t pt-2">
       <p className="m-0 font-semibold">What would change this</p>
       {turns.length === 0 ? (
         <p className="m-0">No single reading would.</p>
       ) : (
-        turns.map((one) => (
-          <p key={one} className="m-0">
-            {one}
+        turns.map((turn) => (
+          <p key={turn} className="m-0">
+            {turn}
           </p>
         ))
       )}

@@ -12,7 +12,9 @@ export function OtherSchools({ judged, context }: { judged: readonly JudgedReadi
     );
     return {
       school,
-      changed: judged.flatMap((one, i) => ((otherwise[i] as JudgedReading).judged === one.judged ? [] : [{ one, other: otherwise[i] as JudgedReading }])),
+      changed: judged.flatMap((judgedReading, i) =>
+        (otherwise[i] as JudgedReading).judged === judgedReading.judged ? [] : [{ judgedReading, other: otherwise[i] as JudgedReading }],
+      ),
     };
   });
   return (
@@ -23,9 +25,9 @@ export function OtherSchools({ judged, context }: { judged: readonly JudgedReadi
           <h3 className="m-0 text-base">{school.title}</h3>
           {changed.length === 0 ? <p className="text-mute m-0">Judges every reading alike.</p> : null}
           <ul className="m-0 list-none p-0">
-            {changed.map(({ one, other }) => (
-              <li key={one.reading.id}>
-                {stepTitle(one.reading)}: <strong>{judgedWords(other)}</strong> instead of {judgedWords(one)}
+            {changed.map(({ judgedReading, other }) => (
+              <li key={judgedReading.reading.id}>
+                {stepTitle(judgedReading.reading)}: <strong>{judgedWords(other)}</strong> instead of {judgedWords(judgedReading)}
                 <span className="text-mute"> ({other.band?.says ?? "no limit"})</span>
               </li>
             ))}

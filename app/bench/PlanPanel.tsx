@@ -12,7 +12,7 @@ const SHOWN = 3;
 /** The plan's stands, each with the readings taken there; those worth nothing are left out. */
 function standsOf({ next }: Pick<Advice, "next">): Suggestion[][] {
   const stays = new Map<number, Suggestion[]>();
-  for (const one of next) stays.set(one.stay, [...(stays.get(one.stay) ?? []), one]);
+  for (const suggestion of next) stays.set(suggestion.stay, [...(stays.get(suggestion.stay) ?? []), suggestion]);
   return [...stays.values()].map((stay) => {
     const worth = stay.filter(({ pays }) => pays);
     return worth.length > 0 ? worth : stay.slice(0, 1);
@@ -39,23 +39,23 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelPr
       <p className="m-0 font-semibold">{standWords(first, sheet)}</p>
       {doing.length > 0 ? <p className="text-mute m-0 text-[0.95rem] leading-snug">{doing.join(" ")}</p> : null}
       <ol className="m-0 list-none p-0">
-        {here.slice(0, SHOWN).map((one, k) => (
-          <li key={one.look.key}>
+        {here.slice(0, SHOWN).map((suggestion, k) => (
+          <li key={suggestion.look.key}>
             <a
-              href={stepLink(one.step)}
+              href={stepLink(suggestion.step)}
               data-step=""
               {...(k === 0 ? { "data-advised": "" } : { "data-alternative": "" })}
-              aria-current={stepKey(one.step) === active ? "step" : undefined}
+              aria-current={stepKey(suggestion.step) === active ? "step" : undefined}
               className="flex min-h-8 items-baseline gap-2 py-0.5 no-underline"
             >
               <span className="num text-mute w-4 text-[0.8rem]">{k + 1}</span>
               <span className="flex flex-wrap items-baseline gap-x-2">
-                <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(one.step)}</span>
+                <span className={k === 0 ? "font-medium underline" : ""}>{stepTitle(suggestion.step)}</span>
                 {k === 0 ? <span className="key ml-0">a</span> : k === 1 ? <span className="key ml-0">t</span> : null}
-                {sheet.loose ? null : <Perishable step={one.step} />}
+                {sheet.loose ? null : <Perishable step={suggestion.step} />}
               </span>
             </a>
-            {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(one, advice)}</p> : null}
+            {k === 0 ? <p className="text-mute m-0 pl-6 text-[0.9rem] leading-snug">{reasonFor(suggestion, advice)}</p> : null}
           </li>
         ))}
       </ol>

@@ -34,7 +34,7 @@ interface ProbeCardProps {
   why: boolean;
   /** Said while the next advice is waited for. */
   late: React.ReactNode;
-  lastKept: { one: JudgedReading; link: string } | undefined;
+  lastKept: { judgedReading: JudgedReading; link: string } | undefined;
   entry: React.ReactNode;
   actions: React.ReactNode;
   titleRef: RefObject<HTMLHeadingElement | null>;
@@ -60,7 +60,7 @@ export function ProbeCard({
   const { sheet } = view.context;
   const test = testOf(step.test);
   const { naming } = familyOf(sheet.family);
-  const done = view.judged.findLast((one) => view.isNow(one.reading) && answers(one.reading, step));
+  const done = view.judged.findLast((judgedReading) => view.isNow(judgedReading.reading) && answers(judgedReading.reading, step));
   const before = view.judged.at(-1)?.reading;
   const cautions = [...new Set([...preparation.cautions, ...cautionsOf(step, sheet)])];
   const toSee = onSeen ? toBeSeen(cautions, view.seen) : [];
@@ -75,13 +75,14 @@ export function ProbeCard({
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (
         <p className="text-mute m-0 -mb-1 hidden text-[0.95rem] md:block" aria-live="polite">
-          Kept {stepTitle(lastKept.one.reading)}:{" "}
-          <span className="num text-ink">{formatQuantity(lastKept.one.value, testOf(lastKept.one.reading.test).unit)}</span>, {judgedWords(lastKept.one)}.{" "}
+          Kept {stepTitle(lastKept.judgedReading.reading)}:{" "}
+          <span className="num text-ink">{formatQuantity(lastKept.judgedReading.value, testOf(lastKept.judgedReading.reading.test).unit)}</span>,{" "}
+          {judgedWords(lastKept.judgedReading)}.{" "}
           <Link to={lastKept.link} preventScrollReset className="text-petrol underline">
             Back one
           </Link>
           <span className="key">b</span>
-          {odd(lastKept.one.reading) ? <span className="text-copper block">{odd(lastKept.one.reading)}</span> : null}
+          {odd(lastKept.judgedReading.reading) ? <span className="text-copper block">{odd(lastKept.judgedReading.reading)}</span> : null}
         </p>
       ) : null}
       {late}
@@ -99,7 +100,7 @@ export function ProbeCard({
         <SetUp step={step} sheet={sheet} swapped={swapped} first={preparation.first} />
         <Cautions ids={cautions} before={before ? cautionsOf(before, sheet) : []} toSee={toSee.length} onSeen={() => onSeen?.(toSee)} />
       </div>
-      {done ? <DoneReading one={done} view={view} odd={odd(done.reading)} /> : null}
+      {done ? <DoneReading judgedReading={done} view={view} odd={odd(done.reading)} /> : null}
       {entry}
       {test.unit === "choice" ? null : <LiveRuler {...{ view, step, text, smallPrint, done }} />}
       {test.hint ? (
@@ -136,18 +137,18 @@ function LiveRuler({
     : undefined;
   const band = live?.band ?? done?.band ?? bandFor(step, view.context.sheet, view.context.school, restVolts(view), view.context.ambientC);
   const fellows = view.judged.filter(
-    (one) =>
-      view.isNow(one.reading) &&
-      one.reading.test === step.test &&
-      one.reading.at !== step.at &&
-      one.reading.rpm === step.rpm &&
+    (judgedReading) =>
+      view.isNow(judgedReading.reading) &&
+      judgedReading.reading.test === step.test &&
+      judgedReading.reading.at !== step.at &&
+      judgedReading.reading.rpm === step.rpm &&
       test.points !== "diode" &&
       test.points !== "place" &&
       test.points !== "fuse",
   );
   const now = live ?? done;
   const notches = [
-    ...fellows.map((one) => ({ value: one.value, judged: one.judged, label: one.reading.at })),
+    ...fellows.map((fellow) => ({ value: fellow.value, judged: fellow.judged, label: fellow.reading.at })),
     ...(now ? [{ value: now.value, judged: now.judged, now: true, label: step.at && test.points !== "diode" ? step.at : undefined }] : []),
   ];
   const says = [band?.says ?? "no band: noted only", ...(now?.corrections ?? [])].join("; ");
@@ -166,24 +167,27 @@ function LiveRuler({
 }
 
 function restVolts(view: JobView): number | undefined {
-  const value = view.judged.findLast((one) => one.reading.test === "battery.rest" && !one.reading.afterRepair)?.value;
+  const value = view.judged.findLast((judgedReading) => judgedReading.reading.test === "battery.rest" && !judgedReading.reading.afterRepair)?.value;
   return value !== undefined && isNumber(value) ? value : undefined;
 }
 
 /** What stands kept for this step, and what stood there before. */
-function DoneReading({ one, view, odd }: { one: JudgedReading; view: JobView; odd: string | undefined }) {
-  const test = testOf(one.reading.test);
+function DoneReading({ judgedReading, view, odd }: { judgedReading: JudgedReading; view: JobView; odd: string | undefined }) {
+  const test = testOf(judgedReading.reading.test);
   const trail: string[] = [];
-  let earlier = view.history.find((line) => line.id === one.reading.id);
+  let earlier = view.history.find((line) => line.id === judgedReading.reading.id);
   while (earlier?.supersedes) {
     const why = earlier.supersedesWhy === "mistyped" ? "mistyped" : "before it was taken again";
     earlier = view.history.find((line) => line.id === earlier?.supersedes);
     if (earlier) trail.push(`${formatQuantity(earlier.value, test.unit)} (${why})`);
   }
-  const shown = one.reading.raw && one.value !== one.reading.value ? `, the meter showed ${formatQuantity(one.reading.value, test.unit)}` : "";
+  const shown =
+    judgedReading.reading.raw && judgedReading.value !== judgedReading.reading.value
+      ? `, the meter showed ${formatQuantity(judgedReading.reading.value, test.unit)}`
+      : "";
   return (
     <p className="border-hair m-0 border-y py-2">
-      <span className="num text-xl">{formatQuantity(one.value, test.unit)}</span> kept{shown}.
+      <span className="num text-xl">{formatQuantity(judgedReading.value, test.unit)}</span> kept{shown}.
       {trail.length > 0 ? <span className="text-mute"> Earlier: {trail.join(", ")}.</span> : null}
       {odd ? <span className="text-copper block">{odd}</span> : null}
     </p>

@@ -137,7 +137,7 @@ function StepLine({ line, active, stepLink }: LineProps & { line: Line }) {
       </span>
       {line.done?.band && !here && line.done.band.kind !== "words" ? (
         <span className="col-start-2 col-end-4">
-          <ReadingRuler one={line.done} />
+          <ReadingRuler judgedReading={line.done} />
         </span>
       ) : null}
     </a>

@@ -72,7 +72,7 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function ProbeWord({ sign, colour, point, sheet }: { sign: string; colour: "red" | "black"; point: Point; sheet: Sheet }) {
-  const leg = sheet.legs.find((one) => point.endsWith(`eg:${one.id}`));
+  const leg = sheet.legs.find((leg) => point.endsWith(`eg:${leg.id}`));
   return (
     <span className="inline-flex items-center gap-2">
       <span

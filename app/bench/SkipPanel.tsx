@@ -27,9 +27,9 @@ export function SkipPanel({
   return (
     <Panel open={open} onOpenChange={onOpenChange} title={`Skip: ${title}`}>
       <div className="flex flex-col gap-2">
-        {REASONS.map((one) => (
-          <button key={one} type="button" className="btn justify-start" onClick={() => done(one)}>
-            {one}
+        {REASONS.map((reason) => (
+          <button key={reason} type="button" className="btn justify-start" onClick={() => done(reason)}>
+            {reason}
           </button>
         ))}
       </div>

@@ -24,7 +24,7 @@ export function SwapLoop({ context: { sheet, school }, jobId, onKeep }: SwapLoop
   const told = swapTells(volts, sheet.systemVolts, band?.kind === "between" ? band.low : undefined);
   const now = SWAPS[volts.length];
   const ended = told.says !== undefined || volts.length === SWAPS.length;
-  const note = volts.map((one, k) => `${SWAPS[k]} ${formatQuantity(one, "V")}`).join("; ");
+  const note = volts.map((reading, k) => `${SWAPS[k]} ${formatQuantity(reading, "V")}`).join("; ");
   return (
     <section aria-label="Swap there and back" className="border-hair border-t pt-2">
       <h2 className="m-0 text-base">In, out, and in again: charging volts at {sheet.testRpm.toLocaleString("en")} rpm each time</h2>

@@ -33,7 +33,7 @@ const DRAWING: Engine = {
 };
 
 function fileOf(tag: string): JobFile {
-  const job = [...store.jobs.listOpen(30, 0), ...store.jobs.listClosed(30)].find((one) => one.unitTag === tag);
+  const job = [...store.jobs.listOpen(30, 0), ...store.jobs.listClosed(30)].find((row) => row.unitTag === tag);
   const file = job && store.jobs.file(job.id);
   if (!file) throw new Error(`no job for ${tag}`);
   return file;

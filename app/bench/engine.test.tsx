@@ -20,7 +20,7 @@ const store = openStore();
 seedDemo(store, new Date("2026-06-01T12:00:00Z"));
 
 function fileOf(tag: string): JobFile {
-  const job = store.jobs.listOpen(30, 0).find((one) => one.unitTag === tag);
+  const job = store.jobs.listOpen(30, 0).find((row) => row.unitTag === tag);
   const file = job && store.jobs.file(job.id);
   if (!file) throw new Error(`no open job for ${tag}`);
   return file;
@@ -142,7 +142,10 @@ describe("the verdict by odds", () => {
 
   test("a reading that was taken twice is told once", () => {
     const { engine, advice, view } = shown("SK-133");
-    const twice = (one: (typeof view.judged)[number]) => [one, { ...one, reading: { ...one.reading, id: `${one.reading.id}-again` } }];
+    const twice = (judgedReading: (typeof view.judged)[number]) => [
+      judgedReading,
+      { ...judgedReading, reading: { ...judgedReading.reading, id: `${judgedReading.reading.id}-again` } },
+    ];
     const pushes = new Map(
       [...engine.pushes].flatMap(([id, push]): [string, typeof push][] => [
         [id, push],

@@ -19,9 +19,11 @@ export function checkTyped(text: string, step: Step): Typed {
         .filter(Boolean)
     : [];
   if (catches.length < 2) return checkEntry(text, step.test);
-  const checked = catches.map((one) => checkEntry(one, step.test));
-  const refused = checked.find((one) => !one.ok);
+  const checked = catches.map((caught) => checkEntry(caught, step.test));
+  const refused = checked.find((entryCheck) => !entryCheck.ok);
   if (refused) return refused;
-  const lowest = checked.reduce((best, one) => (one.ok && best.ok && isNumber(one.value) && isNumber(best.value) && one.value < best.value ? one : best));
+  const lowest = checked.reduce((best, entryCheck) =>
+    entryCheck.ok && best.ok && isNumber(entryCheck.value) && isNumber(best.value) && entryCheck.value < best.value ? entryCheck : best,
+  );
   return { ...lowest, catches: catches.length };
 }

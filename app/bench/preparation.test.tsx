@@ -73,7 +73,7 @@ describe("on the bench", () => {
     return renderToStaticMarkup(<RouterProvider router={createMemoryRouter([{ path: "*", element }])} />);
   };
   const box = (html: string, name: string): string | undefined =>
-    html.match(/<input[^>]*type="checkbox"[^>]*>/g)?.find((one) => one.includes(`name="${name}"`));
+    html.match(/<input[^>]*type="checkbox"[^>]*>/g)?.find((input) => input.includes(`name="${name}"`));
 
   test("its boxes are ticked beforehand, and only those", () => {
     expect(box(form(CRANK, { ...AS_IT_CAME, charged: true }), "charged")).toContain("checked");

@@ -28,7 +28,7 @@ export function useReminders(due: readonly Due[], then: () => void): string[] {
       .map(({ at, says }) =>
         setTimeout(() => {
           beep();
-          setSaid((before) => [...before.filter((one) => one !== says), says]);
+          setSaid((before) => [...before.filter((reminder) => reminder !== says), says]);
           then();
         }, at - Date.now()),
       );

@@ -11,7 +11,7 @@ import type { Sent } from "./outbox";
 
 /** A count of what the store has not confirmed yet; it is sent again by itself. */
 export function Waiting({ sent }: { sent: readonly Sent[] }) {
-  const waiting = sent.filter((one) => one.state === "waiting");
+  const waiting = sent.filter((sent) => sent.state === "waiting");
   return (
     <span role="status" className={waiting.length > 0 ? "border-copper flex items-center gap-2 border-2 px-2 py-0.5" : "sr-only"}>
       {waiting.length > 0 ? (
@@ -26,8 +26,8 @@ export function Waiting({ sent }: { sent: readonly Sent[] }) {
 
 /** Entries that need a hand: those the store would not keep, those that wait for somebody, and those this device has no room for. */
 export function Refused({ sent, drop }: { sent: readonly Sent[]; drop: (id: string, instead?: JobEntry) => void }) {
-  const unshelved = sent.filter((one) => one.state === "waiting" && one.unshelved);
-  const held = [...new Set(sent.flatMap((one) => (one.state === "waiting" && one.error ? [one.error] : [])))];
+  const unshelved = sent.filter((sent) => sent.state === "waiting" && sent.unshelved);
+  const held = [...new Set(sent.flatMap((sent) => (sent.state === "waiting" && sent.error ? [sent.error] : [])))];
   return (
     <>
       {unshelved.length > 0 ? (

@@ -39,10 +39,10 @@ export function WhatIsIt({ machine, onPick }: { machine: string; onPick: (machin
       </div>
       <fieldset className="m-0 mt-3 flex gap-4 border-0 p-0">
         <legend className="sr-only">System volts</legend>
-        {VOLTS.map((one) => (
-          <label key={one} className="flex min-h-9 cursor-pointer items-center gap-2">
-            <input type="radio" checked={volts === one} onChange={() => setVolts(one)} className="size-5" />
-            {one} V
+        {VOLTS.map((choice) => (
+          <label key={choice} className="flex min-h-9 cursor-pointer items-center gap-2">
+            <input type="radio" checked={volts === choice} onChange={() => setVolts(choice)} className="size-5" />
+            {choice} V
           </label>
         ))}
       </fieldset>

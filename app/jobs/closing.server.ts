@@ -13,7 +13,7 @@ export function noteStatement(store: Store, file: JobFile, now: string): void {
   if (file.repairs.length > 0) return;
   const advice = store.advices.find(file.job.id, factsIn(file, shopKnows(store, file), false));
   if (!advice) return;
-  const part = PARTS.reduce((first, one) => (oddsOf(advice, one) > oddsOf(advice, first) ? one : first));
+  const part = PARTS.reduce((first, part) => (oddsOf(advice, part) > oddsOf(advice, first) ? part : first));
   store.records.state(file.job.id, part, Math.min(1, Math.max(0, oddsOf(advice, part))), now);
 }
 

@@ -38,8 +38,8 @@ const intakeSchema = z.object({
     .max(20, "May hold 20 characters at most.")
     .regex(/^[A-Za-z0-9 -]*$/, "May hold letters, digits, spaces and hyphens."),
   words: z.string().trim().max(500, "May hold 500 characters at most."),
-  complaint: z.array(z.enum(COMPLAINTS.map((one) => one.id) as [string, ...string[]])),
-  causes: z.array(z.enum(PLAIN_CAUSES.map((one) => one.id) as [string, ...string[]])),
+  complaint: z.array(z.enum(COMPLAINTS.map((complaint) => complaint.id) as [string, ...string[]])),
+  causes: z.array(z.enum(PLAIN_CAUSES.map((cause) => cause.id) as [string, ...string[]])),
   batteryAgeYears: number(0, 50, "years").optional(),
   ambientC: number(-50, 60, "°C"),
   useCount: number(0, 2_000_000, "hours or kilometres").optional(),
@@ -106,7 +106,7 @@ function machineOf(
     return { unitTag: newTag || null, nickname: name, sheet };
   }
   const [family, volts] = id.split("/");
-  const known = FAMILY_IDS.find((one) => one === family);
+  const known = FAMILY_IDS.find((id) => id === family);
   if (kind !== "family" || !known) return { errors: { machine: "Pick a machine, or one without a sheet." } };
   const unfit = stores && capacitorProblem(known);
   if (unfit) return { errors: { stores: `${capital(unfit)}.` } };
@@ -135,8 +135,8 @@ function openJob(store: Store, intake: Intake, machine: Machine, now: Date, by: 
     now.toISOString(),
   );
   if (intake.end) {
-    const causes = PLAIN_CAUSES.filter((one) => intake.causes.includes(one.id));
-    store.jobs.close(jobId, "plain-cause", causes.map((one) => `${one.question} Yes. ${one.advice}`).join(" ") || null, now.toISOString(), by);
+    const causes = PLAIN_CAUSES.filter((cause) => intake.causes.includes(cause.id));
+    store.jobs.close(jobId, "plain-cause", causes.map((cause) => `${cause.question} Yes. ${cause.advice}`).join(" ") || null, now.toISOString(), by);
     noteClosing(store, jobId);
   }
   return jobId;

@@ -177,17 +177,17 @@ describe("a job as the screens show it", () => {
     if (!found) throw new Error("no job");
     return found;
   };
-  const sent = (one: JobEntry, state: Sent["state"] = "waiting"): Sent => ({ jobId, tag: "SK-121", entry: one, state });
+  const sent = (jobEntry: JobEntry, state: Sent["state"] = "waiting"): Sent => ({ jobId, tag: "SK-121", entry: jobEntry, state });
   const waitingReading = (value: number, more = {}): JobEntry => ({
     kind: "reading",
     reading: { id: newId(), test: "battery.rest", value, takenAt: NOW.toISOString(), ...more },
   });
 
   test("counts what is still on its way, and counts it once when it has arrived", async () => {
-    const one = waitingReading(12.7, { id: "entry-0001" });
-    expect(viewOf(file(), [sent(one)]).judged).toHaveLength(1);
-    await keepEntry(store, jobId, one, NOW);
-    expect(viewOf(file(), [sent(one, "kept")]).judged).toHaveLength(1);
+    const jobEntry = waitingReading(12.7, { id: "entry-0001" });
+    expect(viewOf(file(), [sent(jobEntry)]).judged).toHaveLength(1);
+    await keepEntry(store, jobId, jobEntry, NOW);
+    expect(viewOf(file(), [sent(jobEntry, "kept")]).judged).toHaveLength(1);
   });
 
   test("leaves refused entries out", () => {
@@ -197,7 +197,7 @@ describe("a job as the screens show it", () => {
   test("a correction on its way already takes the old one's place", async () => {
     await keepEntry(store, jobId, entry(21.7), NOW);
     const view = viewOf(file(), [sent(waitingReading(12.7, { supersedes: "entry-0001", supersedesWhy: "mistyped" }))]);
-    expect(view.judged.map((one) => one.value)).toEqual([12.7]);
+    expect(view.judged.map((judgedReading) => judgedReading.value)).toEqual([12.7]);
     expect(view.history).toHaveLength(2);
   });
 
@@ -217,7 +217,7 @@ describe("a job as the screens show it", () => {
 describe("taking a machine in", () => {
   const form = (fields: Record<string, string | string[]>): FormData => {
     const data = new FormData();
-    for (const [name, value] of Object.entries(fields)) for (const one of [value].flat()) data.append(name, one);
+    for (const [name, value] of Object.entries(fields)) for (const entry of [value].flat()) data.append(name, entry);
     return data;
   };
   const jobOf = (fields: Record<string, string | string[]>) => {

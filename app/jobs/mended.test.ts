@@ -32,10 +32,10 @@ describe("readings", () => {
   });
 
   test("know what had been mended when each was taken", () => {
-    const [, one, two] = withMended([before, first, second], repairs("stator", "battery"));
-    expect(one?.mended).toEqual(["stator"]);
+    const [, reading, two] = withMended([before, first, second], repairs("stator", "battery"));
+    expect(reading?.mended).toEqual(["stator"]);
     expect(two?.mended).toEqual(["battery", "stator"]);
-    expect(one?.charged).toBeUndefined();
+    expect(reading?.charged).toBeUndefined();
   });
 
   test("after a repair of no part are those of a charged battery", () => {
@@ -49,13 +49,13 @@ describe("readings", () => {
 
   test("speak of the machine as it stands now, or of an earlier one", () => {
     const two = repairs("stator", "battery");
-    const [one, other] = withMended([first, second], two);
-    if (!one || !other) throw new Error("none");
+    const [earlier, other] = withMended([first, second], two);
+    if (!earlier || !other) throw new Error("none");
     expect(isOfNow(before, [])).toBe(true);
     expect(isOfNow(before, two)).toBe(false);
-    expect(isOfNow(one, two)).toBe(false);
+    expect(isOfNow(earlier, two)).toBe(false);
     expect(isOfNow(other, two)).toBe(true);
-    expect(isOfNow(one, two.slice(0, 1))).toBe(true);
+    expect(isOfNow(earlier, two.slice(0, 1))).toBe(true);
     expect(isOfNow(first, [])).toBe(false);
   });
 });

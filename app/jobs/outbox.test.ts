@@ -46,7 +46,7 @@ beforeEach(() => {
 });
 
 const skip = (id: string): JobEntry => ({ kind: "skip", skip: { id, step: "battery.rest", reason: "seen" } });
-const states = (box: Outbox) => box.snapshot().map((one) => one.state);
+const states = (box: Outbox) => box.snapshot().map((sent) => sent.state);
 const settle = () => jest.advanceTimersByTimeAsync(0);
 
 describe("the outbox", () => {
@@ -155,10 +155,10 @@ describe("the outbox", () => {
 
   test("two tabs with the line down keep both their entries, and the one left open sends them", async () => {
     answers = [gone, gone, gone, gone];
-    const [one, other] = [new Outbox(), new Outbox()];
-    one.wake();
+    const [outbox, other] = [new Outbox(), new Outbox()];
+    outbox.wake();
     other.wake();
-    one.add({ jobId: 7, tag: "SK-7" }, skip("first-01"));
+    outbox.add({ jobId: 7, tag: "SK-7" }, skip("first-01"));
     other.add({ jobId: 7, tag: "SK-7" }, skip("second-1"));
     await settle();
     expect(shelf.size).toBe(2);
@@ -169,7 +169,7 @@ describe("the outbox", () => {
     hear("online");
     await settle();
     otherTabs();
-    expect(states(one)).toEqual(["kept", "kept"]);
+    expect(states(outbox)).toEqual(["kept", "kept"]);
     expect(states(other)).toEqual(["kept", "kept"]);
     expect(shelf.size).toBe(0);
   });

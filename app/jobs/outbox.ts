@@ -53,23 +53,23 @@ export class Outbox {
       });
       // What lives in this page alone would go with it.
       window.addEventListener("beforeunload", (event) => {
-        if (this.#held.some((one) => one.state === "waiting" && one.unshelved)) event.preventDefault();
+        if (this.#held.some((held) => held.state === "waiting" && held.unshelved)) event.preventDefault();
       });
     }
     void this.#send();
   }
 
   add({ jobId, tag }: Pick<Sent, "jobId" | "tag">, entry: JobEntry): void {
-    const one: Shelved = { jobId, tag, entry, writtenAt: Date.now() };
-    this.#held = [...this.#held, { ...one, state: "waiting", ...(shelve(one) ? {} : { unshelved: true as const }) }];
+    const shelved: Shelved = { jobId, tag, entry, writtenAt: Date.now() };
+    this.#held = [...this.#held, { ...shelved, state: "waiting", ...(shelve(shelved) ? {} : { unshelved: true as const }) }];
     this.#changed();
     void this.#send();
   }
 
   /** Takes a refused entry off the shelf, once the mechanic has read why; with another in its place where it was put right. */
   drop(id: string, instead?: JobEntry): void {
-    const dropped = this.#held.find((one) => entryId(one.entry) === id);
-    this.#held = this.#held.filter((one) => one !== dropped);
+    const dropped = this.#held.find((held) => entryId(held.entry) === id);
+    this.#held = this.#held.filter((held) => held !== dropped);
     if (dropped && instead) this.add(dropped, instead);
     unshelve(id);
     this.#changed();
@@ -85,18 +85,18 @@ export class Outbox {
   /** Takes up what other pages have put on the shelf, and what they have sent or set aside since. */
   #look(): void {
     const shelf = onShelf();
-    const lies = new Map(shelf.map((one) => [entryId(one.entry), one]));
+    const lies = new Map(shelf.map((shelved) => [entryId(shelved.entry), shelved]));
     const known = new Set(this.#held.map(({ entry }) => entryId(entry)));
-    const still = this.#held.flatMap((one): Held[] => {
-      const on = lies.get(entryId(one.entry));
-      if (on?.refusal !== undefined) return [{ ...one, state: "refused", error: on.refusal }];
-      if (on || one.unshelved || one.state === "kept") return [one];
+    const still = this.#held.flatMap((held): Held[] => {
+      const on = lies.get(entryId(held.entry));
+      if (on?.refusal !== undefined) return [{ ...held, state: "refused", error: on.refusal }];
+      if (on || held.unshelved || held.state === "kept") return [held];
       // Gone from the shelf: another page saw it kept, or set a refused one aside.
-      return one.state === "waiting" ? [{ ...one, state: "kept" }] : [];
+      return held.state === "waiting" ? [{ ...held, state: "kept" }] : [];
     });
-    const fresh = shelf.flatMap((one): Held[] => {
-      if (known.has(entryId(one.entry))) return [];
-      const { refusal, ...rest } = one;
+    const fresh = shelf.flatMap((shelved): Held[] => {
+      if (known.has(entryId(shelved.entry))) return [];
+      const { refusal, ...rest } = shelved;
       return [{ ...rest, ...(refusal === undefined ? { state: "waiting" } : { state: "refused", error: refusal }) }];
     });
     this.#held = [...still, ...fresh];
@@ -130,21 +130,21 @@ export class Outbox {
   }
 
   #next(stuck: ReadonlySet<number>): Held | undefined {
-    return this.#held.find((one) => one.state === "waiting" && !stuck.has(one.jobId));
+    return this.#held.find((held) => held.state === "waiting" && !stuck.has(held.jobId));
   }
 
   #settle(sent: Held, { state, error }: { state: Sent["state"]; error: string | undefined }): void {
     const id = entryId(sent.entry);
-    this.#held = this.#held.map((one) => {
-      if (entryId(one.entry) !== id || (one.state === state && one.error === error)) return one;
-      const { error: _before, ...rest } = one;
+    this.#held = this.#held.map((held) => {
+      if (entryId(held.entry) !== id || (held.state === state && held.error === error)) return held;
+      const { error: _before, ...rest } = held;
       return { ...rest, state, ...(error === undefined ? {} : { error }) };
     });
     this.#changed();
   }
 
   #changed(): void {
-    if (this.#shown.length === this.#held.length && this.#shown.every((one, k) => one === this.#held[k])) return;
+    if (this.#shown.length === this.#held.length && this.#shown.every((sent, k) => sent === this.#held[k])) return;
     this.#shown = this.#held;
     for (const listener of this.#listeners) listener();
   }

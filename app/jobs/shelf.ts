@@ -24,8 +24,8 @@ const ONE_LIST = "uvrel.outbox";
 const ASIDE = "uvrel.aside.";
 
 /** Puts an entry on the shelf. @returns whether the device kept it */
-export function shelve(one: Shelved): boolean {
-  return writeDevice(SHELF + entryId(one.entry), JSON.stringify(one));
+export function shelve(shelved: Shelved): boolean {
+  return writeDevice(SHELF + entryId(shelved.entry), JSON.stringify(shelved));
 }
 
 /** Takes an entry off the shelf. */
@@ -43,8 +43,8 @@ export function onShelf(): Shelved[] {
     if (!name.startsWith(SHELF)) return [];
     const text = readDevice(name);
     if (text === undefined) return [];
-    const one = parsed(text);
-    if (isShelved(one) && SHELF + entryId(one.entry) === name) return [one];
+    const found = parsed(text);
+    if (isShelved(found) && SHELF + entryId(found.entry) === name) return [found];
     if (writeDevice(ASIDE + name.slice(SHELF.length), text)) writeDevice(name, undefined);
     return [];
   });
@@ -56,12 +56,12 @@ function takeApart(): void {
   const text = readDevice(ONE_LIST);
   if (text === undefined) return;
   const list = parsed(text);
-  const entries = (Array.isArray(list) ? list : [list]).map((one, writtenAt): unknown =>
-    typeof one === "object" && one !== null
-      ? { writtenAt, tag: `job ${(one as { jobId?: unknown }).jobId}`, ...one, ...(typeof one.error === "string" ? { refusal: one.error } : {}) }
-      : one,
+  const entries = (Array.isArray(list) ? list : [list]).map((line, writtenAt): unknown =>
+    typeof line === "object" && line !== null
+      ? { writtenAt, tag: `job ${(line as { jobId?: unknown }).jobId}`, ...line, ...(typeof line.error === "string" ? { refusal: line.error } : {}) }
+      : line,
   );
-  const all = entries.every((one, k) => (isShelved(one) ? shelve(one) : writeDevice(`${ASIDE}list-${k}`, JSON.stringify(one) ?? "")));
+  const all = entries.every((entry, k) => (isShelved(entry) ? shelve(entry) : writeDevice(`${ASIDE}list-${k}`, JSON.stringify(entry) ?? "")));
   if (all) writeDevice(ONE_LIST, undefined);
 }
 

@@ -21,7 +21,7 @@ export function useOutbox(job: Pick<Job, "id" | "unitTag" | "nickname">): {
     const sent = all.filter(({ jobId: of, entry, state }) => of === jobId && (state === "refused" || entry.kind !== "reading" || isTestId(entry.reading.test)));
     return {
       sent,
-      waiting: sent.filter((one) => one.state === "waiting").length,
+      waiting: sent.filter((sent) => sent.state === "waiting").length,
       waits: (entry: JobEntry): Sent => ({ jobId, tag, entry, state: "waiting" }),
       add: (entry: JobEntry) => outbox.add({ jobId, tag }, entry),
       drop: (id: string, instead?: JobEntry) => outbox.drop(id, instead),

@@ -47,7 +47,7 @@ export interface JobView extends Counted {
 /** Sorts out what counts of a job. */
 export function countedOf(file: JobFile, sent: readonly Sent[] = []): Counted {
   const known = new Set(file.history.map((reading) => reading.id));
-  const ours = sent.filter((one) => one.state !== "refused").map((one) => one.entry);
+  const ours = sent.filter((sent) => sent.state !== "refused").map((sent) => sent.entry);
   const history: HistoryLine[] = [
     ...file.history,
     ...ours.flatMap((entry) => (entry.kind === "reading" && !known.has(entry.reading.id) ? [entry.reading] : [])),

@@ -79,7 +79,7 @@ describe("the loom is drawn from the machine's own sheet", () => {
 });
 
 describe("the active step", () => {
-  const every = CATALOGUE.flatMap((one) => stepsOf(one, ferrel));
+  const every = CATALOGUE.flatMap((row) => stepsOf(row, ferrel));
 
   test.each(every.filter((step) => probesOf(step)).map((step) => [stepKey(step), step] as const))(
     "%s: meter, dial, red and black, wide and folded",

@@ -14,7 +14,7 @@ describe("the strip", () => {
   test("lays its zones side by side without a gap", () => {
     expect(whole.width).toBe(Object.values(ZONE_WIDTH).reduce((sum, width) => sum + width, 0));
     ZONES.forEach((zone, i) => {
-      const before = ZONES.slice(0, i).reduce((sum, one) => sum + ZONE_WIDTH[one], 0);
+      const before = ZONES.slice(0, i).reduce((sum, zone) => sum + ZONE_WIDTH[zone], 0);
       expect(whole.left[zone]).toBe(before);
     });
   });
@@ -25,8 +25,8 @@ describe("the strip", () => {
     expect(folded.width).toBe(ZONE_WIDTH.connector + ZONE_WIDTH.battery);
   });
 
-  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: every probe of every step lies on the strip, folded or not", (_id, sheet) => {
-    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, sheet))) {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: every probe of every step lies on the strip, folded or not", (_id, sheet) => {
+    for (const step of CATALOGUE.flatMap((row) => stepsOf(row, sheet))) {
       const probes = probesOf(step);
       const folded = layOut(zonesOf(step));
       expect(folded.zones.length).toBeGreaterThanOrEqual(1);
@@ -57,14 +57,14 @@ describe("the strip", () => {
   });
 
   test("the two probes never stand on one spot", () => {
-    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, sheet))) {
+    for (const step of CATALOGUE.flatMap((row) => stepsOf(row, sheet))) {
       const probes = probesOf(step);
       if (probes) expect(spotOf(probes.red, sheet, whole)).not.toEqual(spotOf(probes.black, sheet, whole));
     }
   });
 
   test("the meter stays on the strip", () => {
-    for (const step of CATALOGUE.flatMap((one) => stepsOf(one, sheet))) {
+    for (const step of CATALOGUE.flatMap((row) => stepsOf(row, sheet))) {
       const probes = probesOf(step);
       if (!probes) continue;
       const layout = layOut(zonesOf(step));

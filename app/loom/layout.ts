@@ -124,7 +124,7 @@ export function spotOf(point: Point, sheet: Pick<Sheet, "legs" | "fuses">, layou
   const left = layout.left[zoneOf(point)];
   if (left === undefined) return undefined;
   const [kind, id] = point.split(":");
-  const leg = sheet.legs.findIndex((one) => one.id === id);
+  const leg = sheet.legs.findIndex((leg) => leg.id === id);
   switch (kind) {
     case "leg":
       return leg < 0 ? undefined : { x: left + IN.connector.part + IN.connector.pinWidth / 2, y: legY(sheet, leg) };

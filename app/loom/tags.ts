@@ -27,13 +27,13 @@ const HANGS: { test: TestId; zone: Zone; short: string }[] = [
 /** The tags for a job's readings: one a test, its values in the order of the points. */
 export function tagsOf(judged: readonly JudgedReading[], sheet: Sheet): ReadingTag[] {
   return HANGS.flatMap(({ test, zone, short }) => {
-    const all = judged.filter((one) => one.reading.test === test);
-    const fast = all.filter((one) => one.reading.rpm !== "idle");
+    const all = judged.filter((judgedReading) => judgedReading.reading.test === test);
+    const fast = all.filter((judgedReading) => judgedReading.reading.rpm !== "idle");
     const mine = fast.length > 0 ? fast : all;
     const last = mine.at(-1);
     if (!last) return [];
     const row = testOf(test);
-    const bad = mine.some((one) => isBad(one.judged));
+    const bad = mine.some((judgedReading) => isBad(judgedReading.judged));
     return [{ zone, text: `${short} ${figures(mine, row.id as TestId, sheet)}`, bad, step: last.reading }];
   });
 }
@@ -41,13 +41,13 @@ export function tagsOf(judged: readonly JudgedReading[], sheet: Sheet): ReadingT
 function figures(mine: readonly JudgedReading[], id: TestId, sheet: Sheet): string {
   const test = testOf(id);
   if (test.points === "diode") {
-    const bad = mine.filter((one) => isBad(one.judged)).length;
+    const bad = mine.filter((judgedReading) => isBad(judgedReading.judged)).length;
     return bad === 0 ? `${mine.length} good` : `${bad} of ${mine.length} bad`;
   }
   const points = pointsOf(test, sheet);
-  const ordered = points[0] === undefined ? mine.slice(-1) : points.flatMap((at) => mine.findLast((one) => one.reading.at === at) ?? []);
+  const ordered = points[0] === undefined ? mine.slice(-1) : points.flatMap((at) => mine.findLast((judgedReading) => judgedReading.reading.at === at) ?? []);
   const loaded = test.runs && test.points === "none" ? mine.slice(-2) : ordered;
-  const values = loaded.map((one) => formatValue(one.value, test.unit));
+  const values = loaded.map((judgedReading) => formatValue(judgedReading.value, test.unit));
   const same = values.length > 1 && values.every((value) => value === "OL");
   return `${same ? "OL" : values.join(" ")} ${test.unit === "V AC" || same ? "" : test.unit}`.trim();
 }

@@ -22,7 +22,7 @@ export function FailuresChart({ failures }: { failures: readonly { name: string;
   const totals = new Map<string, number>();
   for (const { name, times } of failures) totals.set(name, (totals.get(name) ?? 0) + times);
   const names = [...totals].sort((a, b) => a[1] - b[1]).map(([name]) => name);
-  const parts = PARTS.filter((part) => failures.some((one) => one.part === part));
+  const parts = PARTS.filter((part) => failures.some((failure) => failure.part === part));
   useChart(
     box,
     (inks) => ({
@@ -43,7 +43,7 @@ export function FailuresChart({ failures }: { failures: readonly { name: string;
           borderWidth: 1,
           ...(HATCHES[PARTS.indexOf(part)] ? { decal: { color: inks.sheet, dashArrayX: [1, 0], ...HATCHES[PARTS.indexOf(part)] } } : {}),
         },
-        data: names.map((name) => failures.find((one) => one.name === name && one.part === part)?.times ?? 0),
+        data: names.map((name) => failures.find((failure) => failure.name === name && failure.part === part)?.times ?? 0),
       })),
     }),
     [JSON.stringify(failures)],

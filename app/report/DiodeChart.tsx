@@ -33,7 +33,7 @@ export function DiodeChart({ sheet, judged }: { sheet: Sheet; judged: readonly J
                 {probe(red)}
               </th>
               {names.map((black) => (
-                <Cell key={black} one={cell(red, black)} same={red === black} />
+                <Cell key={black} judgedReading={cell(red, black)} same={red === black} />
               ))}
             </tr>
           ))}
@@ -43,13 +43,13 @@ export function DiodeChart({ sheet, judged }: { sheet: Sheet; judged: readonly J
   );
 }
 
-function Cell({ one, same }: { one: JudgedReading | undefined; same: boolean }) {
+function Cell({ judgedReading, same }: { judgedReading: JudgedReading | undefined; same: boolean }) {
   if (same) return <td className="border-hair bg-hair/40 border" />;
-  if (!one) return <td className="border-hair text-mute border px-3 py-1 text-center">–</td>;
+  if (!judgedReading) return <td className="border-hair text-mute border px-3 py-1 text-center">–</td>;
   return (
     <td className="border-hair border px-3 py-1">
-      <span className="num">{formatValue(one.value, "V")}</span>
-      {isBad(one.judged) ? <strong className="text-copper block text-[0.9rem]">{judgedWords(one)}</strong> : null}
+      <span className="num">{formatValue(judgedReading.value, "V")}</span>
+      {isBad(judgedReading.judged) ? <strong className="text-copper block text-[0.9rem]">{judgedWords(judgedReading)}</strong> : null}
     </td>
   );
 }

@@ -34,7 +34,7 @@ export function Eyelets({ sheet, layout, points, red, black, put, inHand }: Eyel
     const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
     const distance = (spot: Spot): number => Math.hypot(spot.x - at.x, spot.y - at.y);
     const nearest = placed.reduce<(typeof placed)[number] | undefined>(
-      (best, one) => (!best || distance(one.spot) < distance(best.spot) ? one : best),
+      (best, eyelet) => (!best || distance(eyelet.spot) < distance(best.spot) ? eyelet : best),
       undefined,
     );
     if (nearest && distance(nearest.spot) <= REACH) put(probe, nearest.point);

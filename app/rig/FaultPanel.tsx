@@ -16,7 +16,7 @@ const MOST = 6;
 
 /** What ails the machine: faults picked by part, each with its place and figures. */
 export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
-  const change = (i: number, over: Partial<SetFault>): void => onChange(faults.map((one, k) => (k === i ? { ...one, ...over } : one)));
+  const change = (i: number, over: Partial<SetFault>): void => onChange(faults.map((fault, k) => (k === i ? { ...fault, ...over } : fault)));
   const add = (fault: FaultId): void => {
     const { severity, along } = DEFECTS[fault];
     const [at] = placesOf(fault, sheet);
@@ -28,11 +28,11 @@ export function FaultPanel({ sheet, faults, onChange }: FaultPanelProps) {
       <h2 className="mt-0">What ails it</h2>
       {faults.length === 0 ? <p className="text-mute m-0">Nothing: a sound machine.</p> : null}
       <ul className="m-0 list-none p-0">
-        {faults.map((one, i) => (
+        {faults.map((fault, i) => (
           // Faults have no name of their own, and two of one kind may stand in the list.
           // biome-ignore lint/suspicious/noArrayIndexKey: see above
-          <li key={`${one.fault}${i}`} className="border-hair border-b py-2">
-            <OneFault sheet={sheet} set={one} onChange={(over) => change(i, over)} onRemove={() => onChange(faults.filter((_, k) => k !== i))} />
+          <li key={`${fault.fault}${i}`} className="border-hair border-b py-2">
+            <OneFault sheet={sheet} set={fault} onChange={(over) => change(i, over)} onRemove={() => onChange(faults.filter((_, k) => k !== i))} />
           </li>
         ))}
       </ul>

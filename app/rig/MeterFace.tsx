@@ -37,21 +37,21 @@ export function MeterFace({ dial, onDial, inHand, onHand, red, black, figure, so
       <p ref={sound} className={`text-mute m-0 mt-1 min-h-6 ${withSound ? "" : "invisible"}`} />
       <fieldset className="border-ink m-0 mt-1 grid grid-cols-6 border-y border-r p-0">
         <legend className="sr-only">Dial</legend>
-        {RIG_DIALS.map((one) => (
+        {RIG_DIALS.map((meterDial) => (
           <label
-            key={one}
-            title={WORDS[one].says}
-            className={`border-ink relative flex min-h-11 cursor-pointer items-center justify-center border-l ${one === dial ? "bg-ink text-paper" : ""}`}
+            key={meterDial}
+            title={WORDS[meterDial].says}
+            className={`border-ink relative flex min-h-11 cursor-pointer items-center justify-center border-l ${meterDial === dial ? "bg-ink text-paper" : ""}`}
           >
             <input
               type="radio"
               name="dial"
               className="absolute inset-0 opacity-0"
-              checked={one === dial}
-              onChange={() => onDial(one)}
-              aria-label={WORDS[one].says}
+              checked={meterDial === dial}
+              onChange={() => onDial(meterDial)}
+              aria-label={WORDS[meterDial].says}
             />
-            <span aria-hidden="true">{one}</span>
+            <span aria-hidden="true">{meterDial}</span>
           </label>
         ))}
       </fieldset>

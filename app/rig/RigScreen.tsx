@@ -97,7 +97,7 @@ export function RigScreen({ sheet, sheets, meter, instruments }: RigScreenProps)
     setInHand(probe === "red" ? "black" : "red");
   };
   const part = (connector: Connector): void =>
-    change({ unplug: setup.unplug.includes(connector) ? setup.unplug.filter((one) => one !== connector) : [...setup.unplug, connector] });
+    change({ unplug: setup.unplug.includes(connector) ? setup.unplug.filter((plug) => plug !== connector) : [...setup.unplug, connector] });
   const engine = (to: RigSetup["engine"]): void => change({ engine: to, ...(to === "off" ? {} : { key: "on" as const }) });
   useKeys({
     e: () => engine(setup.engine === "running" ? "off" : "running"),

@@ -48,7 +48,7 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
   const box = useRef<HTMLDivElement>(null);
   const inks = useRef<Inks>(undefined);
   const all = choices(sheet);
-  const label = (name: string): string => all.find((one) => one.value === name)?.label ?? name;
+  const label = (name: string): string => all.find((channel) => channel.value === name)?.label ?? name;
   const set = useChart(
     box,
     (now) => {
@@ -76,13 +76,13 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
               className="border-hair bg-sheet min-h-9 max-w-44 border px-1"
               value={name}
               onChange={(event) =>
-                onChannels(event.target.value ? channels.map((one, k) => (k === i ? event.target.value : one)) : channels.filter((_, k) => k !== i))
+                onChannels(event.target.value ? channels.map((channel, k) => (k === i ? event.target.value : channel)) : channels.filter((_, k) => k !== i))
               }
             >
-              {all.some((one) => one.value === name) ? null : <option value={name}>{name}</option>}
-              {all.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.label}
+              {all.some((channel) => channel.value === name) ? null : <option value={name}>{name}</option>}
+              {all.map((channel) => (
+                <option key={channel.value} value={channel.value}>
+                  {channel.label}
                 </option>
               ))}
               <option value="">take off</option>
@@ -93,7 +93,7 @@ export function Scope({ sheet, channels, onChannels, draw, held, onHold, cursors
           <button
             type="button"
             className="text-petrol min-h-9"
-            onClick={() => onChannels([...channels, all.find((one) => !channels.includes(one.value))?.value ?? "B+"])}
+            onClick={() => onChannels([...channels, all.find((channel) => !channels.includes(channel.value))?.value ?? "B+"])}
           >
             Clip on another
           </button>

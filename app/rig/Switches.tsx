@@ -30,7 +30,7 @@ export function Switches({ sheet, setup, onChange, onEngine, onPart }: SwitchesP
     ["output", "unit's output plug"],
     ["negative", "negative cable"],
   ];
-  const pull = (id: string): void => onChange({ pulled: setup.pulled.includes(id) ? setup.pulled.filter((one) => one !== id) : [...setup.pulled, id] });
+  const pull = (id: string): void => onChange({ pulled: setup.pulled.includes(id) ? setup.pulled.filter((fuse) => fuse !== id) : [...setup.pulled, id] });
   return (
     <div className="flex min-w-0 flex-col gap-3">
       <Stops name="Engine" options={ENGINES} value={setup.engine} onPick={onEngine} hotkey="e" />

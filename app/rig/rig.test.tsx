@@ -41,7 +41,7 @@ describe("the loom on the rig", () => {
     );
   };
 
-  test.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("%s: an eyelet for every point, each with a name and reached by Tab", (_id, machine) => {
+  test.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s: an eyelet for every point, each with a name and reached by Tab", (_id, machine) => {
     const markup = loom({ sheet: machine });
     expect(count(markup, /role="button" tabindex="0"/i)).toBe(pointsAlong(machine).length);
     expect(markup).not.toContain("NaN");

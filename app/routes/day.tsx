@@ -103,9 +103,9 @@ export default function DayPage({ loaderData: day, actionData }: Route.Component
           </h1>
           <BayForm bay={bay} errors={errors} typed={typed} />
         </div>
-        {said.map((one) => (
-          <p key={one} role="status" className="rule-left my-2 text-lg">
-            {one}
+        {said.map((sentence) => (
+          <p key={sentence} role="status" className="rule-left my-2 text-lg">
+            {sentence}
           </p>
         ))}
         {errors.plan ? (
@@ -198,7 +198,9 @@ function Overnight({ day: { overnight, machines } }: { day: Day }) {
 
 /** What the hands turn to now, one line a mechanic. */
 function TurnTo({ day: { plan, machines, bay, isToday } }: { day: Day }) {
-  const next = Array.from({ length: bay.mechanics }, (_, hand) => plan.stretches.find(({ mechanic }) => mechanic === hand)).filter((one) => one !== undefined);
+  const next = Array.from({ length: bay.mechanics }, (_, hand) => plan.stretches.find(({ mechanic }) => mechanic === hand)).filter(
+    (planned) => planned !== undefined,
+  );
   if (next.length === 0) return null;
   return (
     <section aria-label="Turn to" className="border-ink mt-4 border-y-2 py-3">

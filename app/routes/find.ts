@@ -14,8 +14,8 @@ export function loader({ context, request }: Route.LoaderArgs): Response {
   const store = context.get(storeContext);
   const { searchParams } = new URL(request.url);
   const typed = (searchParams.get("q") ?? "").slice(0, LONGEST);
-  const kind = KINDS.find((one) => one === searchParams.get("kind"));
-  const found = store.finds.look(typed, kind).map((one): Found => ({ ...one, to: pageOf(one, store) }));
+  const kind = KINDS.find((kind) => kind === searchParams.get("kind"));
+  const found = store.finds.look(typed, kind).map((find): Found => ({ ...find, to: pageOf(find, store) }));
   return Response.json(found, { headers: { "Cache-Control": "no-store" } });
 }
 

@@ -77,7 +77,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
   }, [units, sheets, picked]);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = choices.filter((choice) => words.every((word) => `${choice.name} ${choice.detail}`.toLowerCase().includes(word)) || choice.value === machine);
-  const shown = [...(found ?? []).flatMap((one) => (fits.some(({ value }) => value === choiceValue(one)) ? [] : choiceOf(one))), ...fits];
+  const shown = [...(found ?? []).flatMap((family) => (fits.some(({ value }) => value === choiceValue(family)) ? [] : choiceOf(family))), ...fits];
   // A search that finds nothing leaves the machines without a sheet in reach.
   const listed = shown.length > 0 ? shown : choices.filter(({ value }) => value.startsWith("family:"));
   const counter = triage(complaints, causes);
@@ -246,9 +246,9 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
             <div className={counter.kind === "plain" ? "rule-left" : "text-mute"} aria-live="polite">
               <p className="m-0">{counter.says}</p>
               {counter.kind === "plain"
-                ? counter.advice.map((one) => (
-                    <p key={one} className="m-0 mt-1">
-                      {one}
+                ? counter.advice.map((sentence) => (
+                    <p key={sentence} className="m-0 mt-1">
+                      {sentence}
                     </p>
                   ))
                 : null}
@@ -325,7 +325,7 @@ function Chips({ legend, name, options, chosen, onChange }: ChipsProps) {
               name={name}
               value={id}
               checked={chosen.includes(id)}
-              onChange={(event) => onChange(event.target.checked ? [...chosen, id] : chosen.filter((one) => one !== id))}
+              onChange={(event) => onChange(event.target.checked ? [...chosen, id] : chosen.filter((other) => other !== id))}
               className="sr-only"
             />
             {label}

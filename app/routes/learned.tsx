@@ -139,9 +139,9 @@ export default function Learned({ loaderData }: Route.ComponentProps) {
                   See the draft
                 </Link>
               </p>
-              {says.map((one) => (
-                <p key={one} className="m-0">
-                  {one}
+              {says.map((sentence) => (
+                <p key={sentence} className="m-0">
+                  {sentence}
                 </p>
               ))}
             </div>

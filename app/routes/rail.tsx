@@ -87,9 +87,9 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
             <Plus size={18} aria-hidden="true" /> Take in a machine
           </Link>
         </div>
-        {said.map((one) => (
-          <p key={one} role="status" className="rule-left mt-0 mb-3 text-lg">
-            {one}
+        {said.map((sentence) => (
+          <p key={sentence} role="status" className="rule-left mt-0 mb-3 text-lg">
+            {sentence}
           </p>
         ))}
         {missed ? (
@@ -102,8 +102,8 @@ export default function Rail({ loaderData }: Route.ComponentProps) {
           <p className="rule-left max-w-xl text-lg">The rail is empty. Take in a machine, or open a case file from another workshop.</p>
         ) : (
           <ol className="border-ink relative m-0 grid list-none grid-cols-1 gap-x-5 gap-y-8 border-t-[3px] p-0 pt-5 sm:grid-cols-2 lg:grid-cols-3 xl:grid-cols-4">
-            {jobs.map((one) => (
-              <RepairTag key={one.job.id} {...one} />
+            {jobs.map((job) => (
+              <RepairTag key={job.job.id} {...job} />
             ))}
           </ol>
         )}

@@ -112,9 +112,9 @@ export default function Report({ loaderData }: Route.ComponentProps) {
               {by(reopenedBy)}.
             </p>
           ))}
-          {then.map((one) => (
-            <p key={one} className="m-0 mt-1">
-              Then: {one}
+          {then.map((sentence) => (
+            <p key={sentence} className="m-0 mt-1">
+              Then: {sentence}
             </p>
           ))}
           {plain || recorded ? null : (
@@ -153,8 +153,8 @@ export default function Report({ loaderData }: Route.ComponentProps) {
             </div>
           ))}
         </dl>
-        <Readings title="Readings" judged={view.judged.filter((one) => !one.reading.afterRepair)} takers={takers} />
-        <Readings title="After the repair" judged={view.judged.filter((one) => one.reading.afterRepair)} takers={takers} />
+        <Readings title="Readings" judged={view.judged.filter((judgedReading) => !judgedReading.reading.afterRepair)} takers={takers} />
+        <Readings title="After the repair" judged={view.judged.filter((judgedReading) => judgedReading.reading.afterRepair)} takers={takers} />
         {traces.length > 0 ? (
           <section className="mt-5">
             <h2 className="m-0">Volts over time</h2>
@@ -235,19 +235,19 @@ function Readings({ title, judged, takers }: ReadingsProps) {
           </tr>
         </thead>
         <tbody>
-          {judged.map((one) => {
-            const test = testOf(one.reading.test);
+          {judged.map((judgedReading) => {
+            const test = testOf(judgedReading.reading.test);
             return (
-              <tr key={one.reading.id} className="border-hair border-t align-middle">
+              <tr key={judgedReading.reading.id} className="border-hair border-t align-middle">
                 <td className="py-1 pr-3">
-                  {stepTitle(one.reading)}
-                  <span className="text-mute">{by(takers.get(one.reading.id) ?? null)}</span>
+                  {stepTitle(judgedReading.reading)}
+                  <span className="text-mute">{by(takers.get(judgedReading.reading.id) ?? null)}</span>
                 </td>
-                <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(one.value, test.unit)}</td>
-                <td className={`py-1 pr-3 whitespace-nowrap ${isBad(one.judged) ? "font-semibold" : ""}`}>{judgedWords(one)}</td>
+                <td className="num py-1 pr-3 text-right whitespace-nowrap">{formatQuantity(judgedReading.value, test.unit)}</td>
+                <td className={`py-1 pr-3 whitespace-nowrap ${isBad(judgedReading.judged) ? "font-semibold" : ""}`}>{judgedWords(judgedReading)}</td>
                 <td className="w-[34%] py-1">
-                  <ReadingRuler one={one} />
-                  <span className="text-mute text-[0.85rem]">{[one.band?.says, ...one.corrections].filter(Boolean).join("; ")}</span>
+                  <ReadingRuler judgedReading={judgedReading} />
+                  <span className="text-mute text-[0.85rem]">{[judgedReading.band?.says, ...judgedReading.corrections].filter(Boolean).join("; ")}</span>
                 </td>
               </tr>
             );

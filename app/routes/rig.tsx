@@ -18,7 +18,7 @@ export function loader({ context, request }: Route.LoaderArgs) {
   const { id: _, ...meter } = store.workshop.meter();
   const offered = sheets.map(({ ref, name }) => ({ id: ref, name }));
   // One that was found by name stands among them, however long the shelf.
-  if (sheet && !offered.some((one) => one.id === sheet.id)) offered.unshift({ id: sheet.id, name: `${sheet.maker} ${sheet.model}` });
+  if (sheet && !offered.some((choice) => choice.id === sheet.id)) offered.unshift({ id: sheet.id, name: `${sheet.maker} ${sheet.model}` });
   return { sheet: sheet ?? null, sheets: offered, meter, instruments: store.instruments.list().filter(({ language }) => language === "scpi") };
 }
 

@@ -97,7 +97,7 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
     if (!parsed.success) return messages(parsed.error);
     // What the screen held responsible, as long as it is a fault of the part that was mended.
     const { fault: named, found, ...repair } = parsed.data;
-    const known = FAULTS.find((one) => one.id === named && one.part === repair.part);
+    const known = FAULTS.find((fault) => fault.id === named && fault.part === repair.part);
     noteStatement(store, file, now);
     store.jobs.repair(id, { ...repair, fault: known?.id ?? null, found: found || null }, now, by);
     return `/jobs/${id}/verdict`;
@@ -140,10 +140,10 @@ function endingProblem(ending: string, view: JobView, file: JobFile): string | u
     return "A plain cause ends a job that named one, once its three control readings are in their bands.";
   if (ending !== "proven") return undefined;
   if (file.repairs.length === 0) return "Record the repair first; then take the proof readings.";
-  const proof = view.judged.filter((one) => one.reading.afterRepair && view.isNow(one.reading));
-  if (!proof.some((one) => one.reading.test === "charge.volts" && one.reading.rpm !== "idle"))
+  const proof = view.judged.filter((judgedReading) => judgedReading.reading.afterRepair && view.isNow(judgedReading.reading));
+  if (!proof.some((judgedReading) => judgedReading.reading.test === "charge.volts" && judgedReading.reading.rpm !== "idle"))
     return "Read the charging volts again at the sheet's rpm before the job is closed as proven.";
-  const bad = proof.find((one) => isBad(one.judged));
+  const bad = proof.find((judgedReading) => isBad(judgedReading.judged));
   return bad ? `${stepTitle(bad.reading)} is still ${judgedWords(bad)}. Go on with the search, or close the job without proof and say why.` : undefined;
 }
 
@@ -255,8 +255,10 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
                         step={step}
                         jobId={job.id}
                         context={view.context}
-                        before={view.judged.findLast((one) => !one.reading.afterRepair && answers(one.reading, step))}
-                        after={view.judged.findLast((one) => one.reading.afterRepair && view.isNow(one.reading) && answers(one.reading, step))}
+                        before={view.judged.findLast((judgedReading) => !judgedReading.reading.afterRepair && answers(judgedReading.reading, step))}
+                        after={view.judged.findLast(
+                          (judgedReading) => judgedReading.reading.afterRepair && view.isNow(judgedReading.reading) && answers(judgedReading.reading, step),
+                        )}
                         repairs={repairs.length}
                         closed={job.closedAt !== null}
                         add={outbox.add}
@@ -344,9 +346,9 @@ function RepairForm({ sheet, part, fault, found }: { sheet: Sheet; part: string 
           {...errorProps("part", mine ? errors.part : undefined)}
         >
           <option value="">Pick a part</option>
-          {[...PARTS, "none" as const].map((one) => (
-            <option key={one} value={one}>
-              {repairedName(sheet, one)}
+          {[...PARTS, "none" as const].map((part) => (
+            <option key={part} value={part}>
+              {repairedName(sheet, part)}
             </option>
           ))}
         </select>

@@ -17,9 +17,9 @@ const bracket = (markup: string): number[] => (/<path d="M([\d.]+) \d+V[\d.]+H([
 
 describe("the spec ruler", () => {
   const draw = (value: number | string) => {
-    const one = judgeOne(reading("charge.volts", value, { rpm: 5000, loads: "normal" }), usual);
+    const judgedReading = judgeOne(reading("charge.volts", value, { rpm: 5000, loads: "normal" }), usual);
     return renderToStaticMarkup(
-      <Ruler band={chargeBand} notches={[{ value, judged: one.judged, now: true }]} unit="V" openAllowed={false} title="charging volts" />,
+      <Ruler band={chargeBand} notches={[{ value, judged: judgedReading.judged, now: true }]} unit="V" openAllowed={false} title="charging volts" />,
     );
   };
 
@@ -63,8 +63,10 @@ describe("the spec ruler", () => {
   });
 
   test("the open line stands on its stop", () => {
-    const one = judgeOne(reading("stator.resistance", "OL", { at: "1-2" }), usual);
-    const markup = renderToStaticMarkup(<Ruler band={ohmsBand} notches={[{ value: "OL", judged: one.judged, now: true }]} unit="Ω" openAllowed title="pair" />);
+    const judgedReading = judgeOne(reading("stator.resistance", "OL", { at: "1-2" }), usual);
+    const markup = renderToStaticMarkup(
+      <Ruler band={ohmsBand} notches={[{ value: "OL", judged: judgedReading.judged, now: true }]} unit="Ω" openAllowed title="pair" />,
+    );
     expect(notchAt(markup, "copper")).toBeGreaterThan(560);
   });
 
@@ -75,12 +77,12 @@ describe("the spec ruler", () => {
 
 describe("a kept reading's own ruler", () => {
   test("tells the judgement and the source", () => {
-    const markup = renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("charge.volts", 12.4, { rpm: 5000, loads: "normal" }), usual)} />);
+    const markup = renderToStaticMarkup(<ReadingRuler judgedReading={judgeOne(reading("charge.volts", 12.4, { rpm: 5000, loads: "normal" }), usual)} />);
     expect(markup).toContain('aria-label="low; sheet p. 16-4"');
   });
 
   test("is not drawn for words, nor where there is no band", () => {
-    expect(renderToStaticMarkup(<ReadingRuler one={judgeOne(reading("inspect.terminals", "tight"), usual)} />)).toBe("");
-    expect(renderToStaticMarkup(<ReadingRuler one={{ ...judgeOne(reading("battery.rest", 12.6), usual), band: undefined }} />)).toBe("");
+    expect(renderToStaticMarkup(<ReadingRuler judgedReading={judgeOne(reading("inspect.terminals", "tight"), usual)} />)).toBe("");
+    expect(renderToStaticMarkup(<ReadingRuler judgedReading={{ ...judgeOne(reading("battery.rest", 12.6), usual), band: undefined }} />)).toBe("");
   });
 });

@@ -197,7 +197,7 @@ export function SheetForm({ draft, lastResult, submit, changedAt, children }: Sh
 }
 
 function bandTitle(id: string): string {
-  const test = (CATALOGUE as readonly Test[]).find((one) => one.id === id);
+  const test = (CATALOGUE as readonly Test[]).find((row) => row.id === id);
   return test ? `${testTitle(test)}, ${test.unit}` : id;
 }
 

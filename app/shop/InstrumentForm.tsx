@@ -11,8 +11,8 @@ export function Instruments({ instruments, actionData }: { instruments: readonly
       <p className="text-mute mt-0">
         A meter on the workshop's network is read live on the bench. A stand-in plays one: <code>npx uvrel meter --sheet ostrel-burro-520</code>.
       </p>
-      {instruments.map((one) => (
-        <InstrumentForm key={one.id} intent={`instrument-${one.id}`} title={one.name} instrument={one} actionData={actionData} />
+      {instruments.map((instrument) => (
+        <InstrumentForm key={instrument.id} intent={`instrument-${instrument.id}`} title={instrument.name} instrument={instrument} actionData={actionData} />
       ))}
       <InstrumentForm
         intent="instrument-new"

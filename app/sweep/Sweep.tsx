@@ -35,7 +35,7 @@ export function Sweep({ file, sound }: SweepProps) {
   const sweep = sweepOf(sheet, now);
   const keep = (step: Step, value: number | string, swing = 0): void => {
     const reading = readingOf(step, value, { repairs: repairs.length, leadOhms: meter.leadOhms });
-    const earlier = now.findLast((one) => stepKey(one.reading) === stepKey(step))?.reading;
+    const earlier = now.findLast((judgedReading) => stepKey(judgedReading.reading) === stepKey(step))?.reading;
     outbox.add({
       kind: "reading",
       reading: { ...reading, ...(swing > 0 ? { swing } : {}), ...(earlier ? { supersedes: earlier.id, supersedesWhy: "taken-again" as const } : {}) },

@@ -12,7 +12,7 @@ export function SweepChart({ lines, rest }: { lines: readonly SweepLine[]; rest:
   const points = lines.flatMap((line) => line.points);
   const band = points.reduce((fastest, point) => (point.rpm > fastest.rpm ? point : fastest)).reading.band;
   const [low, high] = band?.kind === "between" ? [band.low, band.high] : [undefined, undefined];
-  const shown = [...points.map(({ volts }) => volts), low, high, rest].filter((one) => one !== undefined);
+  const shown = [...points.map(({ volts }) => volts), low, high, rest].filter((volts) => volts !== undefined);
   const [bottom, top] = [Math.floor((Math.min(...shown) - ROOM) * 2) / 2, Math.ceil((Math.max(...shown) + ROOM) * 2) / 2];
   useChart(
     box,

@@ -149,10 +149,10 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
     },
   );
   const at = (time: number): string => {
-    const k = drawn.seconds.findIndex((one) => one >= time);
+    const k = drawn.seconds.findIndex((second) => second >= time);
     return k < 0 ? "" : `${(((drawn.lowest[k] as number) + (drawn.highest[k] as number)) / 2).toFixed(2)} V`;
   };
-  const [one, other] = cursors;
+  const [cursor, other] = cursors;
   const show = (startValue: number, endValue: number): void => {
     setRange([startValue, endValue]);
     chart.current?.dispatchAction({ type: "dataZoom", startValue, endValue });
@@ -187,11 +187,11 @@ export function TraceChart({ seconds, phases, look, beside, name }: TraceChartPr
           ))}
         </span>
         <span className="text-mute" role="status">
-          {one === undefined
+          {cursor === undefined
             ? "Click twice into the trace for two cursors."
             : other === undefined
-              ? `1: ${one.toFixed(2)} s, ${at(one)}`
-              : `1: ${one.toFixed(2)} s, ${at(one)}; 2: ${other.toFixed(2)} s, ${at(other)}; apart ${Math.abs(other - one).toFixed(2)} s`}
+              ? `1: ${cursor.toFixed(2)} s, ${at(cursor)}`
+              : `1: ${cursor.toFixed(2)} s, ${at(cursor)}; 2: ${other.toFixed(2)} s, ${at(other)}; apart ${Math.abs(other - cursor).toFixed(2)} s`}
         </span>
       </figcaption>
     </figure>

@@ -166,7 +166,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
                           type="checkbox"
                           className="size-5 shrink-0"
                           checked={!left.has(key)}
-                          onChange={(event) => setLeft((was) => new Set(event.target.checked ? [...was].filter((one) => one !== key) : [...was, key]))}
+                          onChange={(event) => setLeft((was) => new Set(event.target.checked ? [...was].filter((other) => other !== key) : [...was, key]))}
                         />
                         {stepTitle({ test: figure.test })}
                         {figure.plateau === undefined ? "" : `, ${PHASE_NAMES[figure.phase]}`}
@@ -210,15 +210,15 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
         <section aria-label="Kept traces" className="mt-6">
           <h2>Kept with this job</h2>
           {kept.length === 0 ? <p className="text-mute">No trace is kept yet. What is lifted from one brings it along.</p> : null}
-          {kept.map((one) => (
-            <div key={one.id} className="border-hair border-t py-2">
+          {kept.map((keptTrace) => (
+            <div key={keptTrace.id} className="border-hair border-t py-2">
               <p className="m-0">
-                <strong className="font-semibold">{one.name}</strong>
+                <strong className="font-semibold">{keptTrace.name}</strong>
                 <span className="text-mute">
-                  {one.afterRepair ? ", after the repair" : ""}, {one.seconds.toFixed(0)} s at {one.rate} a second
+                  {keptTrace.afterRepair ? ", after the repair" : ""}, {keptTrace.seconds.toFixed(0)} s at {keptTrace.rate} a second
                 </span>
               </p>
-              <KeptTraceFigure trace={one} />
+              <KeptTraceFigure trace={keptTrace} />
             </div>
           ))}
         </section>

@@ -42,8 +42,8 @@ test("every key is listed once", () => {
 describe("a posted sheet", () => {
   /** A sheet's fields as its form posts them. */
   function formOf(value: unknown, name = "", form = new FormData()): FormData {
-    if (Array.isArray(value)) for (const [i, one] of value.entries()) formOf(one, `${name}[${i}]`, form);
-    else if (typeof value === "object" && value !== null) for (const [key, one] of Object.entries(value)) formOf(one, name ? `${name}.${key}` : key, form);
+    if (Array.isArray(value)) for (const [i, element] of value.entries()) formOf(element, `${name}[${i}]`, form);
+    else if (typeof value === "object" && value !== null) for (const [key, field] of Object.entries(value)) formOf(field, name ? `${name}.${key}` : key, form);
     else form.append(name, String(value));
     return form;
   }

@@ -68,11 +68,11 @@ describe("a strip of the log", () => {
 
   test("figures and limits all lie within what is drawn, also where nothing ever moved", () => {
     for (const tag of ["SK-305", "SK-206", "SK-211"])
-      for (const one of logOf(tag)) {
-        const { bottom, top } = extentOf(one);
+      for (const loggedTest of logOf(tag)) {
+        const { bottom, top } = extentOf(loggedTest);
         expect(top).toBeGreaterThan(bottom);
-        for (const { value } of one.log.points) expect(value > bottom && value < top).toBe(true);
-        for (const limit of [one.log.low, one.log.high]) expect(limit === undefined || (limit >= bottom && limit <= top)).toBe(true);
+        for (const { value } of loggedTest.log.points) expect(value > bottom && value < top).toBe(true);
+        for (const limit of [loggedTest.log.low, loggedTest.log.high]) expect(limit === undefined || (limit >= bottom && limit <= top)).toBe(true);
       }
   });
 });

@@ -42,34 +42,34 @@ export function compareAll(told: (line: string) => void): { results: Compared[];
   for (const part of ["parts.inc", "single.inc"]) writeFileSync(join(folder, part), readFileSync(`bench/oracle/${part}`));
   const results: Compared[] = [];
   const gaveUp: string[] = [];
-  CASES.forEach((one, i) => {
+  CASES.forEach((spec, i) => {
     SPEEDS.forEach((rpm, k) => {
-      const netlist = circuitAt(one, rpm);
-      const ours = measure(netlist, voltsOf(one), span(one, rpm));
+      const netlist = circuitAt(spec, rpm);
+      const ours = measure(netlist, voltsOf(spec), span(spec, rpm));
       const file = join(folder, "case.cir");
       const compare = (from: Compared["from"], names: readonly string[]): void => {
         const run = attempt(file, folder);
         if (typeof run === "string") {
-          gaveUp.push(`${from} ${one.file} at ${rpm} rpm`);
+          gaveUp.push(`${from} ${spec.file} at ${rpm} rpm`);
           return told(run);
         }
-        const result = { name: one.file, from, rpm, ...beside(ours, run, names), faster: run.seconds / ours.seconds };
+        const result = { name: spec.file, from, rpm, ...beside(ours, run, names), faster: run.seconds / ours.seconds };
         results.push(result);
         told(
-          `${from.padEnd(8)}${one.file.padEnd(20)}${rpm} rpm  ${result.volts.map((v) => v.toFixed(3)).join(" / ")} V, ${result.faster.toFixed(0)} times faster`,
+          `${from.padEnd(8)}${spec.file.padEnd(20)}${rpm} rpm  ${result.volts.map((v) => v.toFixed(3)).join(" / ")} V, ${result.faster.toFixed(0)} times faster`,
         );
       };
-      writeFileSync(file, readFileSync(`bench/oracle/${one.file}.cir`, "utf8").replace(/^\.param rpm=.*$/m, `.param rpm=${rpm}`));
+      writeFileSync(file, readFileSync(`bench/oracle/${spec.file}.cir`, "utf8").replace(/^\.param rpm=.*$/m, `.param rpm=${rpm}`));
       compare("hand", ["v(show_bat)", "v(show_leg)", "v(show_pair)", "v(show_amps)"]);
       if (k !== i % SPEEDS.length) return;
       const options = {
-        title: one.file,
-        seconds: span(one, rpm),
+        title: spec.file,
+        seconds: span(spec, rpm),
         keepSeconds: KEEP,
         stepsPerCycle: 198,
-        volts: voltsOf(one),
+        volts: voltsOf(spec),
         amps: ["battery"],
-        startVolts: one.startVolts ?? 0,
+        startVolts: spec.startVolts ?? 0,
       };
       writeFileSync(file, spiceOf(netlist, options));
       compare("program", savedNames(options));

@@ -52,7 +52,7 @@ export function tryRandom(count: number, seed: number): RandomResult {
   for (let i = 0; i < count; i++) {
     const machine = pick(DEMO_SHEETS);
     const sheet: Sheet = { ...machine, family: pick(kin(machine.family)), winding: pick(["wye", "delta"] as const) };
-    const faults = Array.from({ length: Math.floor(random() * 4) }, () => randomFault(sheet, random, pick)).filter((one) => one !== undefined);
+    const faults = Array.from({ length: Math.floor(random() * 4) }, () => randomFault(sheet, random, pick)).filter((setFault) => setFault !== undefined);
     const condition = conditionOf(faults, { ambientC: -10 + 50 * random(), charge: random() });
     const test = pick(CATALOGUE);
     const steps = stepsOf(test, sheet);
@@ -121,7 +121,10 @@ function look(netlist: Netlist, name: string, result: RandomResult): void {
     let sum = 0;
     if (element.kind === "field") {
       // Fed by its chopper, whose mean it is: what it warms with is all that it takes.
-      const { seriesOhms } = netlist.elements.find((one) => one.kind === "chopper" && one.field === element.id) as Extract<Element, { kind: "chopper" }>;
+      const { seriesOhms } = netlist.elements.find((chopper) => chopper.kind === "chopper" && chopper.field === element.id) as Extract<
+        Element,
+        { kind: "chopper" }
+      >;
       for (let i = 0; i < steps; i++) used += ((amps[i] as number) ** 2 * (element.ohms + seriesOhms)) / steps;
       return;
     }

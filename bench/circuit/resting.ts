@@ -57,18 +57,18 @@ const RESTS: readonly Rest[] = [
 export function compareResting(): RestCompared[] {
   const folder = mkdtempSync(join(tmpdir(), "uvrel-rest-"));
   copyFileSync("bench/oracle/parts.inc", join(folder, "parts.inc"));
-  const results = RESTS.flatMap((one): RestCompared[] => {
-    const netlist = resting(one);
-    const ours = operatingPoint(netlist).read({ volts: [one.red, one.black] });
+  const results = RESTS.flatMap((rest): RestCompared[] => {
+    const netlist = resting(rest);
+    const ours = operatingPoint(netlist).read({ volts: [rest.red, rest.black] });
     const hand = join(folder, "hand.cir");
-    copyFileSync(`bench/oracle/${one.file}.cir`, hand);
-    const options = { title: one.name, seconds: 0, keepSeconds: 0, stepsPerCycle: 1, volts: [[one.red, one.black]] as const, amps: [] };
+    copyFileSync(`bench/oracle/${rest.file}.cir`, hand);
+    const options = { title: rest.name, seconds: 0, keepSeconds: 0, stepsPerCycle: 1, volts: [[rest.red, rest.black]] as const, amps: [] };
     const own = join(folder, "own.cir");
     writeFileSync(own, spiceOf(netlist, options));
     const last = (file: string, vector: string): number => runNgspice(file, folder).vectors.get(vector)?.[0] as number;
     return [
-      { name: one.name, from: "hand", ours, theirs: last(hand, one.vector) },
-      { name: one.name, from: "program", ours, theirs: last(own, savedNames(options)[0] as string) },
+      { name: rest.name, from: "hand", ours, theirs: last(hand, rest.vector) },
+      { name: rest.name, from: "program", ours, theirs: last(own, savedNames(options)[0] as string) },
     ];
   });
   rmSync(folder, { recursive: true });

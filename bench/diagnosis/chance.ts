@@ -41,9 +41,9 @@ export class Chance {
   /** One of a list by weight. */
   weighted<T>(list: readonly (readonly [T, number])[]): T {
     let at = this.next() * list.reduce((sum, [, weight]) => sum + weight, 0);
-    for (const [one, weight] of list) {
+    for (const [option, weight] of list) {
       at -= weight;
-      if (at <= 0) return one;
+      if (at <= 0) return option;
     }
     return (list.at(-1) as readonly [T, number])[0];
   }

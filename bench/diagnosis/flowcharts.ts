@@ -90,7 +90,7 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
     return typeof value === "number" ? value : otherwise;
   };
   const band = (test: string): [number, number] => {
-    const band = sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
+    const band = sheet.bands.find((band) => band.test === test && band.low !== undefined && band.high !== undefined);
     return [band?.low ?? 0, band?.high ?? 1];
   };
   const scale = sheet.systemVolts / 12;
@@ -134,7 +134,7 @@ export function work(remembered: Remembered, sheet: SheetData, order: Order, lim
   };
   const ac = (): void => {
     const [low] = band("stator.acVolts");
-    const at5000 = sheet.bands.find((one) => one.test === "stator.acVolts")?.rpm ?? rpm;
+    const at5000 = sheet.bands.find((band) => band.test === "stator.acVolts")?.rpm ?? rpm;
     const volts = pairs.map((at) => number({ test: "stator.acVolts", at, rpm }, 0));
     const [least, most] = [Math.min(...volts), Math.max(...volts)];
     if (least < most * (1 - limits.acOff)) statorBad = true;

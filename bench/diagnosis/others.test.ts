@@ -48,12 +48,12 @@ describe("the other families' world", () => {
     const sheet = sheetOf(family);
     for (let seed = 0; seed < 12; seed++) {
       const machine = machineOf(sheet, seed);
-      for (const one of CATALOGUE as readonly Test[])
-        for (const step of stepsOf(one, sheet)) {
-          if (one.id === "charge.current" || one.id === "charge.ripple" || one.id === "battery.recovery" || one.id === "battery.cell") continue;
+      for (const row of CATALOGUE as readonly Test[])
+        for (const step of stepsOf(row, sheet)) {
+          if (row.id === "charge.current" || row.id === "charge.ripple" || row.id === "battery.recovery" || row.id === "battery.cell") continue;
           const value = machine.take(asked(step));
-          if (typeof value === "number") expect([one.id, Number.isFinite(value)]).toEqual([one.id, true]);
-          else expect([one.id, ["OL", ...(one.choices ?? [])].includes(value)]).toEqual([one.id, true]);
+          if (typeof value === "number") expect([row.id, Number.isFinite(value)]).toEqual([row.id, true]);
+          else expect([row.id, ["OL", ...(row.choices ?? [])].includes(value)]).toEqual([row.id, true]);
         }
     }
   });
@@ -82,7 +82,7 @@ describe("the other families' world", () => {
     for (const { name, part, set } of kinds) {
       const machine = family === "three-phase-shunt" ? new Machine(sheet as SheetData, 3) : machineOf(sheet as SheetData, 3);
       const opened = machine as unknown as { faults: Faults };
-      for (const one of ALL_PARTS) machine.mend(one);
+      for (const part of ALL_PARTS) machine.mend(part);
       const sound = structuredClone(opened.faults);
       set(opened.faults, new Chance(7), 1);
       machine.mend(part);
@@ -122,7 +122,7 @@ describe("the other families' world", () => {
     ["field-excited", true],
     ["three-phase-shunt", false],
   ])("%s: its legs carry more where more is taken: %s", (family, more) => {
-    const sheet = THREE_PHASE_SHEETS.find((one) => one.family === family) ?? sheetOf(family);
+    const sheet = THREE_PHASE_SHEETS.find((sheet) => sheet.family === family) ?? sheetOf(family);
     const machine = family === "field-excited" ? withCause(family) : new Machine(sheet as SheetData, 3);
     for (const part of ALL_PARTS) machine.mend(part);
     const leg = (loads: string): number => machine.run(sheet.testRpm, loads, false).legs[0] as number;

@@ -104,13 +104,15 @@ export class OneMachine extends Machine {
   }
 
   #printed(test: string, at: string): number | undefined {
-    const row = this.sheet.bands.find((one) => one.test === test && (one.at === undefined || one.at === at) && one.low !== undefined && one.high !== undefined);
+    const row = this.sheet.bands.find(
+      (band) => band.test === test && (band.at === undefined || band.at === at) && band.low !== undefined && band.high !== undefined,
+    );
     return row && ((row.low as number) + (row.high as number)) / 2;
   }
 
   /** EMF peak a rpm and ohms of a coil as built. */
   #wound(at: string): { peak: number; ohms: number } {
-    const rpm = this.sheet.bands.find((one) => one.test === "stator.acVolts")?.rpm ?? 5000;
+    const rpm = this.sheet.bands.find((band) => band.test === "stator.acVolts")?.rpm ?? 5000;
     const [volts, ohms] = MIDDLING[at] ?? [30, 0.4];
     const ac = this.#printed("stator.acVolts", at);
     return { peak: (Math.SQRT2 * (ac ?? volts)) / (ac ? rpm : 5000), ohms: this.#printed("stator.resistance", at) ?? ohms };

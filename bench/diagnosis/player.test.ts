@@ -171,7 +171,7 @@ describe("what its mechanics read", () => {
 });
 
 test("the report has a row for the engine and each flowchart, the reliability table, and what was taken for what", () => {
-  const one: Played = {
+  const played: Played = {
     seed: 1,
     sheet: sheet.id,
     truth: ["stator"],
@@ -189,8 +189,8 @@ test("the report has a row for the engine and each flowchart, the reliability ta
     answers: [10, 30, 20],
     repairs: 1,
   };
-  const missed: Played = { ...one, seed: 2, said: ["regulator"], firstRight: false, odds: 0.6 };
-  const text = report([one, missed], [{ order: "harbour", played: [missed] }], { cases: 2, seed: 1 });
+  const missed: Played = { ...played, seed: 2, said: ["regulator"], firstRight: false, odds: 0.6 };
+  const text = report([played, missed], [{ order: "harbour", played: [missed] }], { cases: 2, seed: 1 });
   expect(text).toMatch(/^2 machines, seeds 1 to 2$/m);
   expect(text).toMatch(/^\| flowchart, harbour \| 0\.000 /m);
   expect(text).toMatch(/^\| engine \| 0\.500 \| 0\.500 /m);

@@ -25,33 +25,33 @@ const wrongOf = ({ said, truth }: Played): Label[] => said.filter((part) => part
 
 /** Shares and means over played cases. */
 export function rate(played: readonly Played[]): Rates {
-  const share = (list: readonly Played[], is: (one: Played) => boolean): number => list.filter(is).length / Math.max(1, list.length);
+  const share = (list: readonly Played[], is: (played: Played) => boolean): number => list.filter(is).length / Math.max(1, list.length);
   const right = ({ said, truth }: Played): boolean => same(said, truth);
-  const of = (parts: number) => played.filter((one) => one.truth.length === parts && one.truth[0] !== "charge");
+  const of = (parts: number) => played.filter((played) => played.truth.length === parts && played.truth[0] !== "charge");
   return {
     exact: share(played, right),
     singles: share(of(1), right),
     doubles: share(of(2), right),
     none: share(of(0), right),
     flat: share(
-      played.filter((one) => one.truth[0] === "charge"),
+      played.filter((played) => played.truth[0] === "charge"),
       right,
     ),
-    wrong: share(played, (one) => wrongOf(one).length > 0),
-    wrongMajor: share(played, (one) => wrongOf(one).some((part) => MAJOR.includes(part))),
-    readings: mean(played.map((one) => one.readings)),
-    minutes: mean(played.map((one) => one.minutes)),
+    wrong: share(played, (played) => wrongOf(played).length > 0),
+    wrongMajor: share(played, (played) => wrongOf(played).some((part) => MAJOR.includes(part))),
+    readings: mean(played.map((played) => played.readings)),
+    minutes: mean(played.map((played) => played.minutes)),
   };
 }
 
-const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / Math.max(1, list.length);
+const mean = (list: readonly number[]): number => list.reduce((sum, value) => sum + value, 0) / Math.max(1, list.length);
 
 /** Money a case costs beyond what its true repair costs: minutes of testing, parts changed for nothing, faults sent home. */
 export function costOf(played: readonly Played[]): number {
   return mean(
-    played.map((one) => {
-      const missed = one.truth.filter((part) => !one.said.includes(part));
-      return one.minutes * A_MINUTE + wrongOf(one).reduce((sum, part) => sum + PRICE[part], 0) + missed.length * COMEBACK;
+    played.map((played) => {
+      const missed = played.truth.filter((part) => !played.said.includes(part));
+      return played.minutes * A_MINUTE + wrongOf(played).reduce((sum, part) => sum + PRICE[part], 0) + missed.length * COMEBACK;
     }),
   );
 }
@@ -141,21 +141,21 @@ export function report(
     "",
     `calibration error ${three(error)} (verdicts whose odds are true, as many: ${three(luck.mean)}, at most ${three(luck.most)} in 95 of 100 draws); right when 0.97 and more is stated: ${three(sure)}`,
   );
-  const misreads = results.reduce((sum, one) => sum + one.misreads, 0);
-  const doubted = results.reduce((sum, one) => sum + one.doubted, 0);
-  const rightly = results.reduce((sum, one) => sum + one.doubtedRightly, 0);
+  const misreads = results.reduce((sum, result) => sum + result.misreads, 0);
+  const doubted = results.reduce((sum, result) => sum + result.doubted, 0);
+  const rightly = results.reduce((sum, result) => sum + result.doubtedRightly, 0);
   lines.push(
     `misreads: ${misreads}, doubted ${doubted}, of them rightly ${rightly} (found ${three(rightly / Math.max(1, misreads))}, precision ${three(rightly / Math.max(1, doubted))})`,
   );
-  const answers = results.flatMap((one) => one.answers);
+  const answers = results.flatMap((result) => result.answers);
   lines.push(`answers: median ${percentile(answers, 0.5).toFixed(1)} ms, 95th ${percentile(answers, 0.95).toFixed(1)} ms`, "");
   const causes = new Map<string, { right: number; count: number; said: Map<string, number> }>();
-  for (const one of results) {
-    const name = one.causes.length === 2 ? "two faults" : (one.causes[0] ?? "sound");
+  for (const result of results) {
+    const name = result.causes.length === 2 ? "two faults" : (result.causes[0] ?? "sound");
     const known = causes.get(name) ?? { right: 0, count: 0, said: new Map() };
     known.count++;
-    if (same(one.said, one.truth)) known.right++;
-    else known.said.set(one.said.join("+") || "none", (known.said.get(one.said.join("+") || "none") ?? 0) + 1);
+    if (same(result.said, result.truth)) known.right++;
+    else known.said.set(result.said.join("+") || "none", (known.said.get(result.said.join("+") || "none") ?? 0) + 1);
     causes.set(name, known);
   }
   lines.push("| cause | cases | right | taken for |", "|---|---|---|---|");

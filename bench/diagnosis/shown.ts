@@ -47,7 +47,7 @@ export function heldLegs(family: string, free: number[], share: number): number[
 export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: SheetData, ambientC: number, diodeMaxVolts: number): number | string {
   const [red = "", black = ""] = at.split(">");
   const drop = (family === "three-phase-mosfet" ? 0.42 : 0.5) + c.normal(0.015) - 0.0018 * (ambientC - 25);
-  const leg = legs.findIndex((one) => one.id === red || one.id === black);
+  const leg = legs.findIndex((leg) => leg.id === red || leg.id === black);
   // Behind a broken pin nothing reaches the output rail, whatever the diodes are.
   if (f.outputInside && (red === "B+" || black === "B+")) return "OL";
   const way = (half: "upper" | "lower", k: number): Valve => f[half][k] as Valve;
@@ -65,7 +65,7 @@ export function diodeShown(at: string, f: Faults, c: Chance, { family, legs }: S
     // Rail to rail: two in a row somewhere, or nothing.
     if (red === "B-") {
       if (LETTING.includes(family)) return f.upper.includes("short") ? round(drop, 0.001) : "OL";
-      if (f.upper.every((one) => one === "open") || f.lower.every((one) => one === "open")) return "OL";
+      if (f.upper.every((valve) => valve === "open") || f.lower.every((valve) => valve === "open")) return "OL";
       const ways = f.upper.includes("short") || f.lower.includes("short") ? drop : 1.82 * drop;
       return round(Math.min(ways, f.leak ? 0.002 * f.leak[1] : 9), 0.001);
     }

@@ -10,7 +10,7 @@ const among = (kinds: readonly Kind[]): Sort["pairs"] => {
 const sort = (legs: number, kinds: readonly Kind[], pairs: Sort["pairs"] = []): Sort => ({ legs, kinds, pairs: [...among(kinds), ...pairs] });
 
 /** A named one of the common causes with another part or weight. */
-const as = (name: string, other: Partial<Kind>): Kind => ({ ...(KINDS.find((one) => one.name === name) as Kind), ...other });
+const as = (name: string, other: Partial<Kind>): Kind => ({ ...(KINDS.find((kind) => kind.name === name) as Kind), ...other });
 
 const LEAD_DIODE: Kind[] = [
   { name: "lead diode open", part: "stator", weight: 8, fill: "low", set: (f) => f.upper.splice(0, 1, "open") },

@@ -117,7 +117,7 @@ export class Stopwatch {
     }
     const wanted = new Set(parted.split(" ").filter(Boolean));
     const charges = asked.charged === true && !this.#charged;
-    const replugs = wanted.size !== this.#parted.size || [...wanted].some((one) => !this.#parted.has(one));
+    const replugs = wanted.size !== this.#parted.size || [...wanted].some((plug) => !this.#parted.has(plug));
     if (this.#engine === "running" && (engine !== "running" || replugs || charges)) this.#stop();
     if (charges) {
       this.#replug(new Set());
@@ -156,8 +156,8 @@ export class Stopwatch {
   }
 
   #replug(wanted: ReadonlySet<string>): void {
-    for (const one of [...this.#parted]) if (!wanted.has(one)) this.#move(one, AMMETER_OUT, (plug) => this.#parted.delete(plug));
-    for (const one of wanted) if (!this.#parted.has(one)) this.#move(one, AMMETER_IN, (plug) => this.#parted.add(plug));
+    for (const connector of [...this.#parted]) if (!wanted.has(connector)) this.#move(connector, AMMETER_OUT, (plug) => this.#parted.delete(plug));
+    for (const connector of wanted) if (!this.#parted.has(connector)) this.#move(connector, AMMETER_IN, (plug) => this.#parted.add(plug));
   }
 
   #move(plug: string, ammeter: number, done: (plug: string) => void): void {

@@ -48,9 +48,9 @@ describe("the world's generator", () => {
 describe("machines of the world", () => {
   test("are made again from their number", () => {
     const sheet = THREE_PHASE_SHEETS[0] as (typeof THREE_PHASE_SHEETS)[number];
-    const [one, other] = [new Machine(sheet, 41), new Machine(sheet, 41)];
-    expect(one.hidden).toEqual(other.hidden);
-    for (const test of ["battery.rest", "battery.crank", "drain.current"]) expect(one.take({ test })).toBe(other.take({ test }));
+    const [machine, other] = [new Machine(sheet, 41), new Machine(sheet, 41)];
+    expect(machine.hidden).toEqual(other.hidden);
+    for (const test of ["battery.rest", "battery.crank", "drain.current"]) expect(machine.take({ test })).toBe(other.take({ test }));
   });
 
   test("show figures that are figures, on every sheet, sound and mended", () => {
@@ -89,8 +89,8 @@ describe("machines of the world", () => {
   test("chance is even and bounded", () => {
     const chance = new Chance(5);
     const many = Array.from({ length: 4000 }, () => chance.next());
-    expect(many.reduce((sum, one) => sum + one, 0) / many.length).toBeCloseTo(0.5, 1);
-    expect(Array.from({ length: 2000 }, () => Math.abs(chance.normal(1))).every((one) => one <= 3)).toBe(true);
+    expect(many.reduce((sum, value) => sum + value, 0) / many.length).toBeCloseTo(0.5, 1);
+    expect(Array.from({ length: 2000 }, () => Math.abs(chance.normal(1))).every((value) => value <= 3)).toBe(true);
   });
 });
 

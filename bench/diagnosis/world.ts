@@ -61,7 +61,7 @@ export class Machine {
     let fill = "full" as Fill;
     const leg = Math.floor(c.next() * sort.legs);
     this.hidden = names.flatMap((name, k): Hidden[] => {
-      const kind = sort.kinds.find((one) => one.name === name);
+      const kind = sort.kinds.find((kind) => kind.name === name);
       if (!kind) return [];
       // Of a pair, the second sits on the same leg three times in five.
       kind.set(this.faults, c, k === 0 || c.yes(0.6) ? leg : Math.floor(c.next() * sort.legs));
@@ -151,7 +151,7 @@ export class Machine {
   }
 
   protected band(test: string): [number, number] | undefined {
-    const band = this.sheet.bands.find((one) => one.test === test && one.low !== undefined && one.high !== undefined);
+    const band = this.sheet.bands.find((band) => band.test === test && band.low !== undefined && band.high !== undefined);
     return band && [band.low as number, band.high as number];
   }
 
@@ -161,7 +161,7 @@ export class Machine {
     const f = this.faults;
     const delta = sheet.winding === "delta";
     const [low, high] = this.band("stator.acVolts") ?? [50, 70];
-    const acRpm = sheet.bands.find((one) => one.test === "stator.acVolts")?.rpm ?? 5000;
+    const acRpm = sheet.bands.find((band) => band.test === "stator.acVolts")?.rpm ?? 5000;
     const [ohmLow, ohmHigh] = this.band("stator.resistance") ?? [0.3, 0.5];
     const linePeak = ((low + high) / 2) * Math.SQRT2 * (rpm / acRpm) * f.slip * this.own.emf * f.weak * f.turns;
     const omega = (TAU * rpm * f.slip * (sheet.polePairs ?? 9)) / 60;

@@ -131,7 +131,7 @@ function figuresOf(legs: readonly Leg[], { level }: { level: Float64Array }, rat
   let began = 0;
   const mean = (from: number, to: number): number => {
     const part = level.subarray(Math.round(from * rate), Math.max(Math.round(from * rate) + 1, Math.round(to * rate)));
-    return part.reduce((sum, one) => sum + one, 0) / part.length;
+    return part.reduce((sum, sample) => sum + sample, 0) / part.length;
   };
   for (const { phase, seconds } of legs) {
     const end = began + seconds;
@@ -172,14 +172,14 @@ function disturbed(
     if (where) {
       const [from, to] = [where.from + 2, where.from + 2 + c.between(0.8, 1.6)];
       for (let i = Math.round(from * rate); i < Math.round(to * rate); i++) lost[i] = 1;
-      phases = phases.flatMap((one) =>
-        one === where
+      phases = phases.flatMap((phase) =>
+        phase === where
           ? [
-              { ...one, to: from },
+              { ...phase, to: from },
               { phase: "gap" as const, from, to },
-              { ...one, from: to },
+              { ...phase, from: to },
             ]
-          : [one],
+          : [phase],
       );
     }
   }

@@ -42,10 +42,10 @@ function pivotOf(matrix: Float64Array, n: number, column: number): number {
   return pivot;
 }
 
-function swapRows(matrix: Float64Array, n: number, one: number, other: number): void {
+function swapRows(matrix: Float64Array, n: number, row: number, other: number): void {
   for (let k = 0; k < n; k++) {
-    const kept = matrix[one * n + k] as number;
-    matrix[one * n + k] = matrix[other * n + k] as number;
+    const kept = matrix[row * n + k] as number;
+    matrix[row * n + k] = matrix[other * n + k] as number;
     matrix[other * n + k] = kept;
   }
 }

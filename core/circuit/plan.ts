@@ -104,7 +104,7 @@ function rectifiersOf(netlist: Netlist, ends: (element: ElementOf<"diode" | "scr
     if (element.kind !== "diode" && typeof element.gate === "object" && !controls.has(element.gate.control)) {
       throw new NetlistProblem(`The gate of ${element.id} names the control ${element.gate.control}, which is not there.`);
     }
-    const one = (from: number, to: number, chord: { volts: number; ohms: number }, gate: Gate): Rectifier => ({
+    const rectifierOf = (from: number, to: number, chord: { volts: number; ohms: number }, gate: Gate): Rectifier => ({
       element: element.id,
       a: from,
       b: to,
@@ -113,9 +113,9 @@ function rectifiersOf(netlist: Netlist, ends: (element: ElementOf<"diode" | "scr
       gate,
       free: gate === "on",
     });
-    if (element.kind === "diode") return [one(a, b, chordOf(element.junction), "on")];
-    if (element.kind === "scr") return [one(a, b, chordOf(element.junction), element.gate)];
-    return [one(b, a, chordOf(element.body), "on"), one(a, b, chordOf(element.channel), element.gate)];
+    if (element.kind === "diode") return [rectifierOf(a, b, chordOf(element.junction), "on")];
+    if (element.kind === "scr") return [rectifierOf(a, b, chordOf(element.junction), element.gate)];
+    return [rectifierOf(b, a, chordOf(element.body), "on"), rectifierOf(a, b, chordOf(element.channel), element.gate)];
   });
 }
 
@@ -159,14 +159,14 @@ function stampWindings(matrix: Float64Array, plan: Plan, siemens: Float64Array):
   const add = (row: number, column: number, value: number): void => {
     if (row >= 0 && column >= 0) matrix[row * n + column] = (matrix[row * n + column] as number) + value;
   };
-  windings.forEach((one, i) => {
+  windings.forEach((winding, i) => {
     windings.forEach((other, j) => {
       const g = siemens[i * count + j] as number;
       if (g === 0) return;
-      add(one.a, other.a, g);
-      add(one.a, other.b, -g);
-      add(one.b, other.a, -g);
-      add(one.b, other.b, g);
+      add(winding.a, other.a, g);
+      add(winding.a, other.b, -g);
+      add(winding.b, other.a, -g);
+      add(winding.b, other.b, g);
     });
   });
 }

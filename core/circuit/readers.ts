@@ -21,14 +21,14 @@ export function readerOf(probe: Probe, netlist: Netlist, { plan, amps, eta, fiel
     const at = watch(nodeNumber(nodes, probe.volts[0]), nodeNumber(nodes, probe.volts[1]));
     return (seen) => seen[at] as number;
   }
-  const element = netlist.elements.find((one) => one.id === probe.amps);
+  const element = netlist.elements.find((element) => element.id === probe.amps);
   switch (element?.kind) {
     case "winding": {
-      const i = windings.findIndex((one) => one.element.id === element.id);
+      const i = windings.findIndex((winding) => winding.element.id === element.id);
       return () => amps[i] as number;
     }
     case "battery": {
-      const k = batteries.findIndex((one) => one.element.id === element.id);
+      const k = batteries.findIndex((battery) => battery.element.id === element.id);
       const at = rectifiers.length + windings.length + k;
       return (seen) => {
         const drop = (seen[at] as number) - element.cell.openVolts - (eta[k] as number);
@@ -36,15 +36,16 @@ export function readerOf(probe: Probe, netlist: Netlist, { plan, amps, eta, fiel
       };
     }
     case "field": {
-      const k = fields.findIndex((one) => one.element.field === element.id);
+      const k = fields.findIndex((field) => field.element.field === element.id);
       return () => fieldAmps[k] as number;
     }
     case "diode":
     case "scr":
     case "mosfet": {
       const from = nodeNumber(nodes, element.a);
-      const ways = rectifiers.flatMap((one, i) => (one.element === element.id ? [{ i, one, sign: one.a === from ? 1 : -1 }] : []));
-      return (seen) => ways.reduce((sum, { i, one, sign }) => sum + (conducts(i) ? sign * one.siemens * ((seen[i] as number) - one.volts) : 0), 0);
+      const ways = rectifiers.flatMap((rectifier, i) => (rectifier.element === element.id ? [{ i, rectifier, sign: rectifier.a === from ? 1 : -1 }] : []));
+      return (seen) =>
+        ways.reduce((sum, { i, rectifier, sign }) => sum + (conducts(i) ? sign * rectifier.siemens * ((seen[i] as number) - rectifier.volts) : 0), 0);
     }
     case "resistor":
     case "switch":

@@ -69,7 +69,7 @@ describe("running until steady", () => {
       parts.forEach((element, k) => {
         const amps = run.samples[2 * k] as Float64Array;
         const across = run.samples[2 * k + 1] as Float64Array;
-        const watts = amps.reduce((sum, one, i) => sum + one * (across[i] as number), 0) / amps.length;
+        const watts = amps.reduce((sum, current, i) => sum + current * (across[i] as number), 0) / amps.length;
         if (element.kind === "winding") made = -watts;
         balance += watts;
       });

@@ -154,7 +154,7 @@ export class Transient {
   adopt(other: Transient): void {
     const carry = <T extends { element: { id: string } }>(mine: readonly T[], theirs: readonly T[], copy: (to: number, from: number) => void): void => {
       mine.forEach(({ element }, to) => {
-        const from = theirs.findIndex((one) => one.element.id === element.id);
+        const from = theirs.findIndex((source) => source.element.id === element.id);
         if (from >= 0) copy(to, from);
       });
     };

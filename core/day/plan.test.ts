@@ -90,10 +90,11 @@ describe("the day's plan", () => {
         const rail = made.map(([tasks, late], k) => job(k, [hands(3), ...tasks], { readyAt: NOW + late * 60_000 }));
         const plan = planDay(rail, { mechanics, chargers }, NOW, ENDS);
         const work = workOf(plan);
-        for (const one of work) {
-          expect(one.to).toBeLessThanOrEqual(ENDS);
-          expect(one.from).toBeGreaterThanOrEqual(Math.max(NOW, rail[one.jobId]?.readyAt ?? 0));
-          for (const other of work) if (other !== one && other.mechanic === one.mechanic) expect(one.to <= other.from || other.to <= one.from).toBe(true);
+        for (const planned of work) {
+          expect(planned.to).toBeLessThanOrEqual(ENDS);
+          expect(planned.from).toBeGreaterThanOrEqual(Math.max(NOW, rail[planned.jobId]?.readyAt ?? 0));
+          for (const other of work)
+            if (other !== planned && other.mechanic === planned.mechanic) expect(planned.to <= other.from || other.to <= planned.from).toBe(true);
         }
         for (const { id } of rail) {
           const own = plan.stretches.filter(({ jobId }) => jobId === id).sort((a, b) => a.from - b.from || a.to - b.to);

@@ -48,9 +48,9 @@ export function tasksOf(standing: Standing, prices: Prices): Task[] {
 function readingTasks(advice: Advice, standing: Standing): Task[] {
   const tasks: Task[] = [];
   const wanted = advice.settled ? [] : advice.next.filter(({ pays }) => pays);
-  for (const stay of new Set(wanted.map((one) => one.stay))) {
-    const readings = wanted.filter((one) => one.stay === stay);
-    const moves = readings.flatMap((one) => one.moves);
+  for (const stay of new Set(wanted.map((suggestion) => suggestion.stay))) {
+    const readings = wanted.filter((suggestion) => suggestion.stay === stay);
+    const moves = readings.flatMap((reading) => reading.moves);
     const asks = (id: "charge" | "rest"): boolean => moves.some((move) => move.id === id);
     if (asks("charge")) tasks.push(...chargeTasks(standing));
     else if (asks("rest")) tasks.push(...restTasks(tasks.length === 0, standing.restHours));

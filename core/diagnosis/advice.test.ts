@@ -104,11 +104,11 @@ describe("the next reading", () => {
   test("is one of the machine's own steps, costs minutes and says why in one sentence", () => {
     const { next } = advise(population, facts());
     expect(next.length).toBeGreaterThan(3);
-    for (const one of next) {
-      expect(one.minutes).toBeGreaterThan(0);
-      expect(one.gainBits).toBeGreaterThanOrEqual(0);
-      expect(reasonFor(one, SHUNT)).toMatch(/^[A-Z].*min.*\.$/);
-      expect(turnWords(one, SHUNT) ?? "x would turn it to y.").toMatch(/would turn it to/);
+    for (const suggestion of next) {
+      expect(suggestion.minutes).toBeGreaterThan(0);
+      expect(suggestion.gainBits).toBeGreaterThanOrEqual(0);
+      expect(reasonFor(suggestion, SHUNT)).toMatch(/^[A-Z].*min.*\.$/);
+      expect(turnWords(suggestion, SHUNT) ?? "x would turn it to y.").toMatch(/would turn it to/);
     }
   });
 

@@ -207,14 +207,14 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const decision = settled ? surestFirst({ ...choice, odds }, judged) : judged;
   const disproven = disproving(decision.index).length > 0;
   const set = sets[decision.index] as string;
-  const mends = remediesOf(set).filter((one) => one !== "charge");
-  const later = mends.length === 0 ? [] : remediesOf(led).filter((one): one is Part => one !== "charge" && !mends.includes(one));
+  const mends = remediesOf(set).filter((remedy) => remedy !== "charge");
+  const later = mends.length === 0 ? [] : remediesOf(led).filter((remedy): remedy is Part => remedy !== "charge" && !mends.includes(remedy));
   const order = Array.from(odds.keys()).sort((a, b) => (odds[b] as number) - (odds[a] as number));
   const other = order.find((s) => s !== decision.index);
   const believed = odds[decision.index] as number;
   const parts = partsOf(sets, odds, posterior.population);
   const standings = standingsOf(posterior, parts, facts.mended);
-  const sure = standings.filter((one) => one.odds >= PART.sure);
+  const sure = standings.filter((standing) => standing.odds >= PART.sure);
   const likeliest = order.filter((s) => (odds[s] as number) >= SUSPECTED.least).slice(0, SUSPECTED.most);
   const what = decision.index === cheapest.index ? found : whatOf(posterior, indexOf, judged.index, remediesOf(set), facts.mended);
   return {
@@ -235,7 +235,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
     sets: order.filter((s) => (odds[s] as number) > 0.002).map((s) => ({ what: sets[s] as string, odds: odds[s] as number })),
     parts,
     sure,
-    open: standings.filter((one) => one.odds < PART.sure && one.odds >= PART.open),
+    open: standings.filter((standing) => standing.odds < PART.sure && standing.odds >= PART.open),
     suspects: suspectsOf(
       posterior,
       indexOf,
@@ -269,7 +269,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
 function remaining(population: Population, mended: readonly Part[]): { sets: string[]; indexOf: Int32Array } {
   const sets: string[] = [];
   const byHypothesis = population.hypotheses.map(({ set }) => {
-    const left = setOf(remediesOf(set).filter((one) => (one === "charge" ? mended.length === 0 : !mended.includes(one))));
+    const left = setOf(remediesOf(set).filter((remedy) => (remedy === "charge" ? mended.length === 0 : !mended.includes(remedy))));
     let index = sets.indexOf(left);
     if (index < 0) index = sets.push(left) - 1;
     return index;
@@ -299,10 +299,10 @@ interface Due {
 function nextOf(ranked: readonly Suggestion[], { ahead, again, last, chart }: Due): Suggestion[] {
   const followedBy = (due: readonly Suggestion[], plan: readonly Suggestion[]): Suggestion[] => [
     ...due,
-    ...plan.map((one) => ({ ...one, stay: one.stay + due.length })),
+    ...plan.map((suggestion) => ({ ...suggestion, stay: suggestion.stay + due.length })),
   ];
   if (ahead.length > 0) {
-    const others = ranked.filter(({ look }) => !ahead.some((one) => one.look.key === look.key));
+    const others = ranked.filter(({ look }) => !ahead.some((suggestion) => suggestion.look.key === look.key));
     return followedBy(ahead, others.slice(0, MOST_AFTER));
   }
   if (again) return followedBy([again], ranked.slice(0, MOST_NEXT - 1));
@@ -427,8 +427,8 @@ function isControlled({ observations, misread }: Posterior, mended: readonly Par
 
 /** True for a doubted reading that was taken again and is believed now: what was wrong the first time stands in nobody's way. */
 function isRetaken(reading: number, { observations, misread }: Posterior): boolean {
-  const first = observations.find((one) => one.reading === reading);
-  return observations.some((one, j) => one !== first && one.look.key === first?.look.key && (misread[j] as number) < DOUBTFUL);
+  const first = observations.find((observation) => observation.reading === reading);
+  return observations.some((observation, j) => observation !== first && observation.look.key === first?.look.key && (misread[j] as number) < DOUBTFUL);
 }
 
 /** True when one look was read more than once and its readings do not believe each other. */

@@ -44,7 +44,7 @@ describe("the decision", () => {
         const total = weights.reduce((sum, weight) => sum + weight, 0);
         const odds = weights.map((weight) => weight / total);
         const set = told(odds);
-        for (const part of set.split("+").filter((one) => one !== "" && one !== "charge")) {
+        for (const part of set.split("+").filter((what) => what !== "" && what !== "charge")) {
           const share = SETS.reduce((sum, other, s) => sum + (other.split("+").includes(part) ? (odds[s] as number) : 0), 0);
           expect(share).toBeGreaterThanOrEqual(0.45);
         }
@@ -63,7 +63,7 @@ test("odds set right stay odds: they add up to what they did, keep their order, 
   const odds = [0.1, 0.6, 0.2, 0.1];
   for (const open of [true, false]) {
     const after = plattCalibrated(odds, 1, open);
-    expect(after.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 9);
+    expect(after.reduce((sum, value) => sum + value, 0)).toBeCloseTo(1, 9);
     expect((after[2] as number) / (after[0] as number)).toBeCloseTo(2, 9);
     expect(plattCalibrated([0.3, 0.25, 0.25, 0.2], 0, open)).toEqual([0.3, 0.25, 0.25, 0.2]);
   }

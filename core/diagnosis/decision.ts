@@ -102,10 +102,12 @@ export function surestFirst(choice: Choice, decided: Decision): Decision {
   const { sets, prices } = choice;
   const remedies = remediesOf(sets[decided.index] as string);
   if (remedies.length < 2) return decided;
-  const surest = remedies.filter((one) => one !== "charge").sort((a, b) => oddsOfPart(b, choice) - oddsOfPart(a, choice))[0];
-  const now = remedies.filter((one) => {
-    const odds = oddsOfPart(one, choice);
-    return one === surest || one === "charge" || (1 - odds) * NEEDLESS * costOf(one, prices) <= (odds * SECOND_VISIT_MINUTES * prices.labourPerHour) / 60;
+  const surest = remedies.filter((remedy) => remedy !== "charge").sort((a, b) => oddsOfPart(b, choice) - oddsOfPart(a, choice))[0];
+  const now = remedies.filter((remedy) => {
+    const odds = oddsOfPart(remedy, choice);
+    return (
+      remedy === surest || remedy === "charge" || (1 - odds) * NEEDLESS * costOf(remedy, prices) <= (odds * SECOND_VISIT_MINUTES * prices.labourPerHour) / 60
+    );
   });
   const index = sets.indexOf(setOf(now));
   return index < 0 ? decided : { index, loss: expectedLoss(choice, sets[index] as string) };

@@ -42,7 +42,7 @@ describe("a machine that would be handed back with nothing mended", () => {
       "charge.volts~~5000~normal",
     ]);
     expect(advice.next.every(({ unseen }) => unseen)).toBe(true);
-    const reasons = advice.next.map((one) => reasonFor(one, advice));
+    const reasons = advice.next.map((suggestion) => reasonFor(suggestion, advice));
     for (const looked of reasons.slice(0, 2)) expect(looked).toMatch(/^Nothing is handed back as sound whose plug and posts nobody looked at; /);
     for (const seen of reasons.slice(2))
       expect(seen).toMatch(/^Nothing is handed back as sound that was not seen to crank and to charge; .* after a full charge\.$/);
@@ -50,7 +50,7 @@ describe("a machine that would be handed back with nothing mended", () => {
 
   test("is asked no more for what was seen, nor for what was skipped", () => {
     const unseen = (readings: Omit<Reading, "id">[], skipped: string[] = []) =>
-      adviceOn(readings, skipped).next.flatMap((one) => (one.unseen ? [stepKey(one.step)] : []));
+      adviceOn(readings, skipped).next.flatMap((suggestion) => (suggestion.unseen ? [stepKey(suggestion.step)] : []));
     expect(unseen([...FLAT, CRANKED])).toContain("charge.volts~~5000~normal");
     expect(unseen([...FLAT, CRANKED])).not.toContain("battery.crank");
     expect(unseen([...FLAT, CRANKED, CHARGED])).toEqual(["inspect.terminals", "inspect.connector~stator"]);
@@ -63,7 +63,7 @@ describe("a machine that would be handed back with nothing mended", () => {
     const read: Omit<Reading, "id">[] = [CRANKED, { test: "charge.volts", rpm: 5000, loads: "off", value: 14 }, ...CLEAN];
     const population = populationOf(sheet);
     const done = new Set(
-      read.map((one) => (lookOfReading({ id: "", ...one, charged: false }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look.key),
+      read.map((reading) => (lookOfReading({ id: "", ...reading, charged: false }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look.key),
     );
     const bench = benchOf({ done, tests: new Set(read.map(({ test }) => test as TestId)) });
     const keys = (sound: number) => beforeHandedBack("charge", sound, population, bench).map(({ step }) => stepKey(step));

@@ -294,9 +294,9 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
 };
 
 const EVERY = Object.entries(CASES).flatMap(([family, { sheet, cases }]) =>
-  cases.flatMap((one) => [
-    [`${family}, with its sheet`, sheetOf(sheet), ...one] as const,
-    [`${family}, without a sheet`, unlistedSheet(family, sheetOf(sheet).systemVolts, sheetOf(sheet).kind), ...one] as const,
+  cases.flatMap((unmistakable) => [
+    [`${family}, with its sheet`, sheetOf(sheet), ...unmistakable] as const,
+    [`${family}, without a sheet`, unlistedSheet(family, sheetOf(sheet).systemVolts, sheetOf(sheet).kind), ...unmistakable] as const,
   ]),
 );
 

@@ -103,7 +103,7 @@ export function withProposals(sheet: Sheet, proposals: readonly Proposal[]): She
   return {
     ...sheet,
     bands: sheet.bands.map((band) => {
-      const found = proposals.find((one) => one.band === band);
+      const found = proposals.find((proposal) => proposal.band === band);
       if (!found) return band;
       const { low, high, machines } = found;
       return {

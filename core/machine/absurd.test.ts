@@ -32,6 +32,6 @@ describe("what is hard to believe is named, and simulated all the same", () => {
   });
 
   test("no machine on the shelf is", () => {
-    for (const one of DEMO_SHEETS) expect(absurdities(one, conditionOf())).toEqual([]);
+    for (const sheet of DEMO_SHEETS) expect(absurdities(sheet, conditionOf())).toEqual([]);
   });
 });

@@ -21,5 +21,5 @@ export function absurdities(sheet: Sheet, condition: Condition): string[] {
     condition.ambientC < -35 && `${condition.ambientC} °C is colder than a battery starts at`,
     new Set(condition.faults.map(({ fault }) => fault)).size > 3 && `${condition.faults.length} faults at once are more than ever travel together`,
   ];
-  return found.filter((one) => one !== false);
+  return found.filter((absurdity) => absurdity !== false);
 }

@@ -19,7 +19,7 @@ type Access = NonNullable<Sheet["access"]>[number];
 
 /** What a sheet says of the way to a place. */
 export function accessOf(sheet: Pick<Sheet, "access">, place: PlaceId): Access | undefined {
-  return sheet.access?.find((one) => one.place === place);
+  return sheet.access?.find((spot) => spot.place === place);
 }
 
 /** Minutes until each place that a sheet speaks of is open. */

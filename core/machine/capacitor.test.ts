@@ -49,7 +49,7 @@ describe("a machine with a capacitor in its battery's place", () => {
   });
 
   test("is asked nothing of a battery, a starter or a drain, on any list", () => {
-    const taken = CATALOGUE.filter((one) => isTaken(one, trail)).map(({ id }) => id);
+    const taken = CATALOGUE.filter((row) => isTaken(row, trail)).map(({ id }) => id);
     expect(taken.filter((id) => /^(battery|starter|drain)\.|feed/.test(id))).toEqual([]);
     expect(taken).toEqual(expect.arrayContaining(["charge.volts", "charge.ripple", "stator.acVolts", "regulator.diode", "fuse.continuity"]));
     expect(controlsOf(trail, ["short-hops"], [])?.controls.map(({ step }) => step.test)).toEqual(["charge.volts"]);

@@ -28,12 +28,12 @@ function volts(sheet: Sheet, standing: Partial<Standing> = {}, faults: SetFault[
 describe("the healthy machine of a sheet", () => {
   test.each(THREE_PHASE_SHEETS.map((sheet) => [sheet.id, sheet] as const))("%s makes the AC and has the ohms that its sheet prints", (_id, sheet) => {
     const state = healthyState(sheet);
-    const [one] = state.windings;
+    const [winding] = state.windings;
     const band = sheet.bands.find((row) => row.test === "stator.acVolts");
     const middle = ((band?.low ?? 0) + (band?.high ?? 0)) / 2;
-    const line = sheet.winding === "delta" ? (one?.voltsPerRpm ?? 0) / Math.SQRT2 : ((one?.voltsPerRpm ?? 0) * Math.sqrt(3)) / Math.SQRT2;
+    const line = sheet.winding === "delta" ? (winding?.voltsPerRpm ?? 0) / Math.SQRT2 : ((winding?.voltsPerRpm ?? 0) * Math.sqrt(3)) / Math.SQRT2;
     expect(line * (band?.rpm ?? 0)).toBeCloseTo(middle, 6);
-    const pair = sheet.winding === "delta" ? (one?.ohms ?? 0) / 1.5 : 2 * (one?.ohms ?? 0);
+    const pair = sheet.winding === "delta" ? (winding?.ohms ?? 0) / 1.5 : 2 * (winding?.ohms ?? 0);
     const ohms = sheet.bands.find((row) => row.test === "stator.resistance");
     expect(pair).toBeCloseTo(((ohms?.low ?? 0) + (ohms?.high ?? 0)) / 2, 6);
   });
@@ -67,7 +67,7 @@ describe("the healthy machine of a sheet", () => {
   test("three legs carry alike", () => {
     const netlist = circuitOf(stateOf(wye, conditionOf(), true), RUN);
     const run = steady(netlist, { probes: [1, 2, 3].map((leg) => ({ volts: [`unitLeg:${leg}`, "unit-"] as const })), judge: ["battery+", "battery-"] });
-    const rms = run.samples.map((track) => Math.sqrt(track.reduce((sum, one) => sum + one * one, 0) / track.length));
+    const rms = run.samples.map((track) => Math.sqrt(track.reduce((sum, sample) => sum + sample * sample, 0) / track.length));
     expect(Math.max(...rms) / Math.min(...rms)).toBeLessThan(1.02);
   });
 });
@@ -85,8 +85,8 @@ describe("a condition", () => {
 
   test("a joint that opens hot is whole while cold; a unit that fails hot works in the cold", () => {
     const joint = conditionOf([{ fault: "stator.joint-opens-hot", at: "2", severity: 60 }]);
-    expect(stateOf(wye, joint, false).windings.map((one) => one.open)).toEqual([false, false, false]);
-    expect(stateOf(wye, joint, true).windings.map((one) => one.open)).toEqual([false, true, false]);
+    expect(stateOf(wye, joint, false).windings.map((winding) => winding.open)).toEqual([false, false, false]);
+    expect(stateOf(wye, joint, true).windings.map((winding) => winding.open)).toEqual([false, true, false]);
     const unit = [{ fault: "regulator.fails-hot", severity: 10 } as const];
     expect(stateOf(wye, conditionOf(unit, { ambientC: 25 }), true).unit.gates).toBe("on");
     expect(stateOf(wye, conditionOf(unit, { ambientC: 0 }), true).unit.gates).toBe("control");

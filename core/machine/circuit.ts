@@ -60,9 +60,9 @@ function wayHome(state: MachineState, standing: Standing): Element[] {
       ? { kind: "resistor", id: `fuse:${id}`, a, b, ohms: PARTED_OHMS }
       : { kind: "fuse", id: `fuse:${id}`, a, b, ohms, amps };
   };
-  for (const one of [main, ...others]) {
-    if (!one) continue;
-    elements.push(fuse(one.id, one.amps), { kind: "resistor", id: `fuseWire:${one.id}`, a: "battery+", b: `fuse:${one.id}:in`, ohms: 0.001 });
+  for (const printed of [main, ...others]) {
+    if (!printed) continue;
+    elements.push(fuse(printed.id, printed.amps), { kind: "resistor", id: `fuseWire:${printed.id}`, a: "battery+", b: `fuse:${printed.id}:in`, ohms: 0.001 });
   }
   return elements;
 }

@@ -145,7 +145,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
     unfit: noMagnets,
     severity: fraction("magnetism lost", 0.35),
     apply: (state, { severity }) => {
-      for (const one of state.windings) one.voltsPerRpm *= 1 - severity;
+      for (const winding of state.windings) winding.voltsPerRpm *= 1 - severity;
     },
   },
   "rotor.magnet-shed": {
@@ -153,7 +153,7 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: { what: "magnets lost", unit: "magnets", low: 1, high: 4, typical: 1 },
     apply: (state, { severity }) => {
       const lost = severity / (2 * (state.sheet.polePairs ?? 9));
-      for (const one of state.windings) one.voltsPerRpm *= Math.max(0, 1 - lost);
+      for (const winding of state.windings) winding.voltsPerRpm *= Math.max(0, 1 - lost);
     },
   },
   "rotor.turns-free": {
@@ -188,14 +188,14 @@ export const DEFECTS: Record<FaultId, Defect> = {
     unfit: notJoined,
     severity: whole,
     apply: (state) => {
-      for (const one of state.windings) one.open = true;
+      for (const winding of state.windings) winding.open = true;
     },
   },
   "stator.burnt": {
     unfit: oneCoil,
     severity: fraction("turns shorted in each winding", 0.25, 0.02, 0.9),
     apply: (state, { severity }) => {
-      for (const one of state.windings) one.shorted = Math.max(one.shorted, severity);
+      for (const winding of state.windings) winding.shorted = Math.max(winding.shorted, severity);
     },
   },
   "stator.winding-grounded": {
@@ -223,10 +223,10 @@ export const DEFECTS: Record<FaultId, Defect> = {
   "stator.wrong-fit": {
     severity: { what: "turns against the right one's", unit: "times", low: 0.4, high: 2, typical: 0.65 },
     apply: (state, { severity }) => {
-      for (const one of state.windings) {
-        one.voltsPerRpm *= severity;
-        one.ohms *= severity;
-        one.henries *= severity ** 2;
+      for (const winding of state.windings) {
+        winding.voltsPerRpm *= severity;
+        winding.ohms *= severity;
+        winding.henries *= severity ** 2;
       }
     },
   },
@@ -399,9 +399,9 @@ export const DEFECTS: Record<FaultId, Defect> = {
     severity: fraction("turns shorted", 0.4),
     unfit: noArmature,
     apply: (state, { severity }) => {
-      for (const one of state.windings) {
-        one.voltsPerRpm *= 1 - severity;
-        one.ohms *= 1 - 0.8 * severity;
+      for (const winding of state.windings) {
+        winding.voltsPerRpm *= 1 - severity;
+        winding.ohms *= 1 - 0.8 * severity;
       }
     },
   },

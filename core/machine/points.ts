@@ -29,13 +29,13 @@ export function pointName(point: Point, sheet: Pick<Sheet, "family" | "legs" | "
   // Points carry the names of a negative-earth machine.
   const [live, earthed] = isMirrored(sheet) ? ["minus", "plus"] : ["plus", "minus"];
   const stored = hasCapacitor(sheet) ? "capacitor" : "battery";
-  const leg = sheet.legs.find((one) => one.id === id);
+  const leg = sheet.legs.find((leg) => leg.id === id);
   const pin = leg && leg.pin !== leg.id ? `pin ${leg.pin} (leg ${leg.id})` : `pin ${id}`;
   switch (kind) {
     case "leg": {
       // Legs are alike and need no more than their number; a wire of its own name is told by what it is.
       const { ownNames, terminals } = familyOf(sheet.family);
-      const role = ownNames ? undefined : terminals.find((one) => one.id === id)?.role;
+      const role = ownNames ? undefined : terminals.find((terminal) => terminal.id === id)?.role;
       return role ? `${pin} (${role})` : pin;
     }
     case "harness":

@@ -87,12 +87,12 @@ export class Settling {
     const from = figure.at - this.#rule.window;
     // One figure older than the window stays, so that a window is never shorter than it has to be.
     while (this.#window.length > 1 && (this.#window[1] as LiveFigure).at <= from) this.#window.shift();
-    const values = this.#window.map((one) => one.value as number);
+    const values = this.#window.map((liveFigure) => liveFigure.value as number);
     const [low, high] = [Math.min(...values), Math.max(...values)];
     const room = this.#room(high);
     const whole = (this.#window[0] as LiveFigure).at <= from && values.length >= LEAST_FIGURES;
     const half = values.length >> 1;
-    const mean = (part: readonly number[]): number => part.reduce((sum, one) => sum + one, 0) / part.length;
+    const mean = (part: readonly number[]): number => part.reduce((sum, value) => sum + value, 0) / part.length;
     const drifts = Math.abs(mean(values.slice(half)) - mean(values.slice(0, half))) > Math.max(room / 3, FLICKERS.drift * this.#digit);
     if (!whole || high - low > room || drifts) return { state: "moving", value };
     return { state: "settled", value: middle(values.slice(half)) };
@@ -119,7 +119,7 @@ export class Settling {
     if (typeof value !== "number" || !this.#isOpen(value)) return;
     this.#nothing.push({ at, value });
     const spread = (): number => {
-      const values = this.#nothing.map((one) => one.value);
+      const values = this.#nothing.map((figure) => figure.value);
       return Math.max(...values) - Math.min(...values);
     };
     while (spread() > NOTHING_SPREAD || (this.#nothing[1] && at - this.#nothing[1].at >= LONGEST)) this.#nothing.shift();

@@ -96,8 +96,8 @@ describe("the schools", () => {
     const bare = unlistedSheet("three-phase-shunt", 12);
     // What is held against the battery's label has no limit until somebody has read it.
     const labelled = ["battery.crankingAmps", "battery.innerOhms", "starter.amps"];
-    for (const one of CATALOGUE.filter(({ id }) => !labelled.includes(id))) {
-      for (const step of stepsOf(one, bare)) {
+    for (const row of CATALOGUE.filter(({ id }) => !labelled.includes(id))) {
+      for (const step of stepsOf(row, bare)) {
         const band = bandFor(step, bare, school);
         expect(band).toBeDefined();
         if (band?.kind === "between" && band.low !== undefined && band.high !== undefined) expect(band.low).toBeLessThan(band.high);

@@ -8,7 +8,7 @@ describe("the talk at the counter", () => {
     if (answer.kind === "plain") expect(answer.advice).toEqual([PLAIN_CAUSES[0].advice]);
   });
 
-  test.each(COMPLAINTS.filter((one) => one.systemic).map((one) => one.id))("%s goes to the bench whatever the plain cause", (id) => {
+  test.each(COMPLAINTS.filter((complaint) => complaint.systemic).map((complaint) => complaint.id))("%s goes to the bench whatever the plain cause", (id) => {
     expect(triage([id], ["key-left-on", "short-hops"]).kind).toBe("test");
   });
 

@@ -47,22 +47,22 @@ type Triage = { kind: "test"; says: string } | { kind: "plain"; says: string; ad
  * anything systemic goes to the bench whatever the cause.
  */
 export function triage(complaints: readonly string[], causes: readonly string[]): Triage {
-  const systemic = COMPLAINTS.filter((one) => one.systemic && complaints.includes(one.id));
-  const plain = PLAIN_CAUSES.filter((one) => causes.includes(one.id));
+  const systemic = COMPLAINTS.filter((complaint) => complaint.systemic && complaints.includes(complaint.id));
+  const plain = PLAIN_CAUSES.filter((cause) => causes.includes(cause.id));
   if (plain.length > 0 && systemic.length === 0) {
     return {
       kind: "plain",
       says: "A plain cause, and nothing that speaks of the charging system. You may end the job here.",
-      advice: plain.map((one) => one.advice),
+      advice: plain.map((cause) => cause.advice),
     };
   }
   if (plain.length > 0) {
-    return { kind: "test", says: `“${systemic.map((one) => one.label).join(", ")}” is more than the plain cause explains: test it.` };
+    return { kind: "test", says: `“${systemic.map((complaint) => complaint.label).join(", ")}” is more than the plain cause explains: test it.` };
   }
   return { kind: "test", says: "No plain cause named: prove the battery first, then the charging volts." };
 }
 
 /** The chips' words for a list of complaint ids; unknown ids stand as they are. */
 export function complaintWords(ids: readonly string[]): string[] {
-  return ids.map((id) => COMPLAINTS.find((one) => one.id === id)?.label ?? id);
+  return ids.map((id) => COMPLAINTS.find((complaint) => complaint.id === id)?.label ?? id);
 }

@@ -46,12 +46,12 @@ interface Group {
  */
 export function drawnSheet(sheet: Sheet, judged: readonly JudgedReading[], taken: string): Sheet {
   const groups: Group[] = [];
-  for (const one of judged) {
-    const { reading, value } = one;
-    if (!SPREADS[reading.test] || isBad(one.judged) || !isNumber(value) || value < 0 || reading.rpm === "idle" || reading.hot) continue;
+  for (const judgedReading of judged) {
+    const { reading, value } = judgedReading;
+    if (!SPREADS[reading.test] || isBad(judgedReading.judged) || !isNumber(value) || value < 0 || reading.rpm === "idle" || reading.hot) continue;
     const before = groups.find(({ reading: { reading: other }, values }) => isOneFigure(other, reading, sheet) && isAlike(values, value));
     if (before) before.values.push(value);
-    else groups.push({ reading: one, values: [value] });
+    else groups.push({ reading: judgedReading, values: [value] });
   }
   const drawn = groups.flatMap((group): SheetBand[] => {
     const { test, rpm, loads } = group.reading.reading;

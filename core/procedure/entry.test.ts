@@ -42,11 +42,11 @@ describe("an entry", () => {
   });
 
   test("no number outside the possible is ever kept", () => {
-    const measured = (CATALOGUE as readonly Test[]).filter((one) => one.unit !== "choice");
+    const measured = (CATALOGUE as readonly Test[]).filter((row) => row.unit !== "choice");
     fc.assert(
-      fc.property(fc.constantFrom(...measured), fc.double(), (one, value) => {
-        const checked = checkValue(value, one.id as TestId);
-        const possible = value >= one.possible[0] && value <= one.possible[1];
+      fc.property(fc.constantFrom(...measured), fc.double(), (row, value) => {
+        const checked = checkValue(value, row.id as TestId);
+        const possible = value >= row.possible[0] && value <= row.possible[1];
         expect(checked.ok).toBe(possible);
       }),
     );

@@ -56,7 +56,7 @@ export function checkValue(value: ReadingValue, id: TestId): EntryCheck {
 
 /** That a test cannot be taken on a machine, and which can. */
 export function notTaken(test: string, sheet: Takes): string {
-  const taken = CATALOGUE.filter((one) => isTaken(one, sheet)).map(({ id }) => id);
+  const taken = CATALOGUE.filter((row) => isTaken(row, sheet)).map(({ id }) => id);
   const of = sheet.loose ? `a loose ${LOOSE[sheet.loose].toLowerCase()}` : `${sheet.family}${hasCapacitor(sheet) ? " with a capacitor" : ""}`;
   return `“${test}” is not a test of ${of}. Known: ${taken.join(", ")}`;
 }

@@ -29,8 +29,8 @@ describe("what a diode should read goes by the family", () => {
       expect(diode(series, `B->${leg}`)).toMatchObject({ kind: "between", low: 0.4 });
     }
     expect(diode(series, "B->B+")).toMatchObject({ kind: "open" });
-    const [one] = judged(series, [{ test: "regulator.diode", at: "1>B+", value: "OL" }]);
-    expect([one?.judged, one && judgedWords(one)]).toEqual(["in", "blocks"]);
+    const [judgedReading] = judged(series, [{ test: "regulator.diode", at: "1>B+", value: "OL" }]);
+    expect([judgedReading?.judged, judgedReading && judgedWords(judgedReading)]).toEqual(["in", "blocks"]);
   });
 
   test("the same open line on a shunt unit is an open diode", () => {
@@ -42,7 +42,7 @@ describe("what a diode should read goes by the family", () => {
       { test: "regulator.diode", at: "1>B+", value: 0.5 },
       { test: "regulator.diode", at: "2>B+", value: 0.003 },
     ]);
-    expect(found.map((one) => one.judged)).toEqual(["low", "shorted"]);
+    expect(found.map((judgedReading) => judgedReading.judged)).toEqual(["low", "shorted"]);
   });
 
   test("a synchronous unit's body diodes may read a tenth lower, and it is said why", () => {

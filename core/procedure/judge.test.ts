@@ -4,7 +4,8 @@ import { ac, charging, context, crank, diodes, pairs, reading, rest, toCase } fr
 import { newMilliohms } from "../battery/model";
 import { imbalanceOf, isBad, type Judged, type JudgedReading, judgeAll, judgedWords, judgeOne, ohmsAt20 } from "./judge";
 
-const judgedOf = (readings: Parameters<typeof judgeAll>[0], around = context()): Judged[] => judgeAll(readings, around).map((one) => one.judged);
+const judgedOf = (readings: Parameters<typeof judgeAll>[0], around = context()): Judged[] =>
+  judgeAll(readings, around).map((judgedReading) => judgedReading.judged);
 
 /** A machine whose battery says 150 A on its label. */
 const rated = { ...context(), sheet: { ...context().sheet, battery: { chemistry: "agm" as const, ah: 12, cca: 150 } } };
@@ -45,9 +46,9 @@ describe("corrections come before the judgement and are said", () => {
     ["battery.crankingAmps", 90, "din", "100 % of the battery's rating", "in"],
     ["battery.crankingAmps", 130, undefined, "87 % of the battery's rating", "in"],
   ] as const)("%s %f in %s comes to %s", (test, value, rating, said, judged) => {
-    const one = judgeOne(reading(test, value, rating ? { rating } : {}), rated);
-    expect(one.corrections).toEqual([said]);
-    expect(one.judged).toBe(judged);
+    const judgedReading = judgeOne(reading(test, value, rating ? { rating } : {}), rated);
+    expect(judgedReading.corrections).toEqual([said]);
+    expect(judgedReading.judged).toBe(judged);
   });
 
   test("milliohms are held against what such a battery has when new, and against nothing where nobody has read its label", () => {
@@ -66,10 +67,10 @@ describe("corrections come before the judgement and are said", () => {
   });
 
   test("volts at the diode dial's own limit are the open line", () => {
-    const one = judgeOne(reading("regulator.diode", 2.55, { at: "B+>1" }), context());
-    expect(one.value).toBe("OL");
-    expect(one.judged).toBe("in");
-    expect(one.corrections[0]).toMatch(/taken as open/);
+    const judgedReading = judgeOne(reading("regulator.diode", 2.55, { at: "B+>1" }), context());
+    expect(judgedReading.value).toBe("OL");
+    expect(judgedReading.judged).toBe("in");
+    expect(judgedReading.corrections[0]).toMatch(/taken as open/);
   });
 
   test("copper's rule turns back on itself", () => {
@@ -98,7 +99,7 @@ describe("against the band", () => {
 
   test("a leg to the case must be open: a touch, a leak, or clean", () => {
     const judged = judgeAll(toCase([0.4, 47_000, "OL"]), context());
-    expect(judged.map((one) => one.judged)).toEqual(["shorted", "low", "in"]);
+    expect(judged.map((judgedReading) => judgedReading.judged)).toEqual(["shorted", "low", "in"]);
     expect(judged.map(judgedWords)).toEqual(["path to case", "leaks to case", "in band"]);
     expect(judgedOf([reading("stator.toGround", 5e6, { at: "1" })])).toEqual(["in"]);
   });
@@ -108,7 +109,7 @@ describe("against the band", () => {
   });
 
   test("a sound unit passes all fourteen diode readings", () => {
-    expect(judgeAll(diodes(), context()).every((one) => one.judged === "in")).toBe(true);
+    expect(judgeAll(diodes(), context()).every((judgedReading) => judgedReading.judged === "in")).toBe(true);
   });
 
   test.each<[string, number | string, Judged, string]>([
@@ -124,15 +125,15 @@ describe("against the band", () => {
     ["B->B+", 0.9, "in", "in band"],
     ["B+>B-", "OL", "in", "blocks"],
   ])("diode %s at %s is %s (%s)", (at, value, judged, words) => {
-    const one = judgeOne(reading("regulator.diode", value, { at }), context());
-    expect(one.judged).toBe(judged);
-    expect(judgedWords(one)).toBe(words);
+    const judgedReading = judgeOne(reading("regulator.diode", value, { at }), context());
+    expect(judgedReading.judged).toBe(judged);
+    expect(judgedWords(judgedReading)).toBe(words);
   });
 
   test("words are judged by the list of good ones", () => {
     const judged = judgeAll([reading("inspect.terminals", "tight"), reading("inspect.connector", "melted", { at: "stator" })], context());
     expect(judged.map(judgedWords)).toEqual(["good", "not good"]);
-    expect(judged.map((one) => isBad(one.judged))).toEqual([false, true]);
+    expect(judged.map((judgedReading) => isBad(judgedReading.judged))).toEqual([false, true]);
   });
 });
 
@@ -198,10 +199,10 @@ test("judging the same readings in another order gives the same judgement of eac
     ...ac([66, 54, 53]),
     ...diodes({ "1>B+": "OL" }),
   ];
-  const straight = new Map(judgeAll(readings, context()).map((one) => [one.reading.id, one.judged]));
+  const straight = new Map(judgeAll(readings, context()).map((judgedReading) => [judgedReading.reading.id, judgedReading.judged]));
   fc.assert(
     fc.property(fc.shuffledSubarray(readings, { minLength: readings.length }), (shuffled) => {
-      for (const one of judgeAll(shuffled, context())) expect(one.judged).toBe(straight.get(one.reading.id));
+      for (const judgedReading of judgeAll(shuffled, context())) expect(judgedReading.judged).toBe(straight.get(judgedReading.reading.id));
     }),
     { numRuns: 30 },
   );

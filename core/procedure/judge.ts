@@ -82,13 +82,15 @@ const CELLS_APART = 0.05;
 function markOddCells(judged: readonly JudgedReading[], sheet: Sheet): void {
   for (const repaired of [undefined, true]) {
     const cells = new Map(
-      judged.flatMap((one) =>
-        one.reading.test === "battery.cell" && isNumber(one.value) && one.reading.afterRepair === repaired ? [[one.reading.at, one]] : [],
+      judged.flatMap((judgedReading) =>
+        judgedReading.reading.test === "battery.cell" && isNumber(judgedReading.value) && judgedReading.reading.afterRepair === repaired
+          ? [[judgedReading.reading.at, judgedReading]]
+          : [],
       ),
     );
     if (cells.size < cellsOf(sheet)) continue;
     const best = Math.max(...[...cells.values()].map(({ value }) => value as number));
-    for (const one of cells.values()) if (best - (one.value as number) > CELLS_APART + 1e-9 && !isBad(one.judged)) one.judged = "unequal";
+    for (const cell of cells.values()) if (best - (cell.value as number) > CELLS_APART + 1e-9 && !isBad(cell.judged)) cell.judged = "unequal";
   }
 }
 
@@ -99,13 +101,13 @@ const CLIMBS = { by: 0.5, beyond: 15 } as const;
 function markClimbing(judged: readonly JudgedReading[], sheet: Sheet): void {
   const scale = sheet.systemVolts / 12;
   const runs = judged.filter(({ reading, value }) => reading.test === "charge.volts" && isNumber(value));
-  for (const one of runs) {
-    const [volts, rpm] = [one.value as number, rpmOf(one.reading, sheet)];
+  for (const run of runs) {
+    const [volts, rpm] = [run.value as number, rpmOf(run.reading, sheet)];
     const climbs = runs.some(
       ({ reading, value }) =>
-        rpmOf(reading, sheet) < rpm && !reading.afterRepair === !one.reading.afterRepair && volts - (value as number) >= CLIMBS.by * scale,
+        rpmOf(reading, sheet) < rpm && !reading.afterRepair === !run.reading.afterRepair && volts - (value as number) >= CLIMBS.by * scale,
     );
-    if (climbs && volts > CLIMBS.beyond * scale && (one.judged === "in" || one.judged === "info")) one.judged = "high";
+    if (climbs && volts > CLIMBS.beyond * scale && (run.judged === "in" || run.judged === "info")) run.judged = "high";
   }
 }
 
@@ -227,27 +229,27 @@ function compareOpen(value: ReadingValue, reading: Reading): Judged {
 function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingContext): void {
   const groups = familyOf(sheet.family).agree(leadsOf(sheet));
   const sets = new Map<string, JudgedReading[]>();
-  for (const one of judged) {
-    if (!isPaired(testOf(one.reading.test)) || !isNumber(one.value)) continue;
-    const group = groupAlike(groups, one.reading.at);
+  for (const judgedReading of judged) {
+    if (!isPaired(testOf(judgedReading.reading.test)) || !isNumber(judgedReading.value)) continue;
+    const group = groupAlike(groups, judgedReading.reading.at);
     if (group < 0) continue;
-    const key = `${group} ${one.reading.test} ${one.reading.rpm ?? ""} ${one.reading.afterRepair ?? ""} ${one.reading.hot ?? ""}`;
-    sets.set(key, [...(sets.get(key) ?? []), one]);
+    const key = `${group} ${judgedReading.reading.test} ${judgedReading.reading.rpm ?? ""} ${judgedReading.reading.afterRepair ?? ""} ${judgedReading.reading.hot ?? ""}`;
+    sets.set(key, [...(sets.get(key) ?? []), judgedReading]);
   }
   for (const [key, set] of sets) {
     if (set.length < (groups[Number.parseInt(key, 10)]?.length ?? 0)) continue;
-    const values = set.map((one) => one.value as number);
+    const values = set.map((judgedReading) => judgedReading.value as number);
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
     const ohms = set[0]?.reading.test === "stator.resistance";
     const allowed = ohms ? Math.max(school.imbalance.ohms * mean, meter.ohmsResolution) : school.imbalance.ac * mean;
     const reference = ohms ? soundest(values, set[0]?.band) : Math.max(...values);
-    for (const one of set) {
-      one.imbalance = imbalanceOf(values);
-      const off = ohms ? Math.abs((one.value as number) - reference) : reference - (one.value as number);
-      if (off > allowed + 1e-9 && (one.judged === "in" || one.judged === "info")) one.judged = "unequal";
+    for (const judgedReading of set) {
+      judgedReading.imbalance = imbalanceOf(values);
+      const off = ohms ? Math.abs((judgedReading.value as number) - reference) : reference - (judgedReading.value as number);
+      if (off > allowed + 1e-9 && (judgedReading.judged === "in" || judgedReading.judged === "info")) judgedReading.judged = "unequal";
     }
     const alike = Math.max(...values) - Math.min(...values) <= allowed + 1e-9;
-    if (!ohms && alike && school.acBy === "balance") for (const one of set) if (one.judged === "low") one.judged = "info";
+    if (!ohms && alike && school.acBy === "balance") for (const judgedReading of set) if (judgedReading.judged === "low") judgedReading.judged = "info";
   }
 }
 
@@ -280,8 +282,8 @@ const VERDICT_WORDS: Record<Judged, string> = {
 };
 
 /** The judgement in the words of the bench: "in band", "low", "leaks", "path to case". */
-export function judgedWords(one: Pick<JudgedReading, "judged" | "reading" | "band">): string {
-  const { judged, reading, band } = one;
+export function judgedWords(judgedReading: Pick<JudgedReading, "judged" | "reading" | "band">): string {
+  const { judged, reading, band } = judgedReading;
   if (band?.kind === "words") return judged === "in" ? "good" : "not good";
   if (judged === "pulsing" && testOf(reading.test).unit === "Ω") return "unsteady";
   if (reading.test === "stator.toGround" && judged === "shorted") return "path to case";

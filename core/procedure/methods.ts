@@ -20,16 +20,16 @@ const METHODS: readonly TestId[] = ["battery.crank", "battery.load", "battery.co
 /** The latest reading of each way of proving the battery, side by side, and whether they agree; undefined while there is only one. */
 export function batteryMethods(judged: readonly JudgedReading[], sheet: Sheet): { methods: Method[]; agree: boolean } | undefined {
   const methods = METHODS.flatMap((test): Method[] => {
-    const one = judged.findLast(({ reading, judged: how }) => reading.test === test && how !== "info");
-    if (!one) return [];
-    const share = ratedShare({ ...one.reading, value: one.value }, sheet);
-    const figure = formatQuantity(one.value, testOf(test).unit);
+    const judgedReading = judged.findLast(({ reading, judged: how }) => reading.test === test && how !== "info");
+    if (!judgedReading) return [];
+    const share = ratedShare({ ...judgedReading.reading, value: judgedReading.value }, sheet);
+    const figure = formatQuantity(judgedReading.value, testOf(test).unit);
     return [
       {
         id: test,
-        title: stepTitle(one.reading),
+        title: stepTitle(judgedReading.reading),
         shows: share === undefined ? figure : `${figure}, ${Math.round(share)} % of the label's`,
-        good: !isBad(one.judged),
+        good: !isBad(judgedReading.judged),
       },
     ];
   });

@@ -64,7 +64,7 @@ describe("the state of the machine", () => {
   });
 
   test("is always what the reading asks for, whatever came before", () => {
-    const step = fc.constantFrom(...CATALOGUE).map((one): Step => ({ test: one.id }));
+    const step = fc.constantFrom(...CATALOGUE).map((row): Step => ({ test: row.id }));
     fc.assert(
       fc.property(fc.array(step, { minLength: 1, maxLength: 12 }), (steps) => {
         const state = stoodAfter(...steps);

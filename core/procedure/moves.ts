@@ -157,21 +157,21 @@ export function movesTo(
   let heat = from.hot;
   const wanted = new Set(from.loose ? [] : test.asItStands ? from.parted : setUp.unplug);
   const turns = setUp.engine === "running" ? "running" : "stopped";
-  const differs = wanted.size !== parted.size || [...wanted].some((one) => !parted.has(one));
+  const differs = wanted.size !== parted.size || [...wanted].some((connector) => !parted.has(connector));
   const stop = (): void => {
     if (engine === "running") moves.push(move("stop"));
     engine = "stopped";
   };
   const replug = (to: ReadonlySet<Connector>): void => {
-    for (const one of [...parted].sort(byCare)) {
-      if (to.has(one)) continue;
-      moves.push(one === "negative" ? move("ammeter-out") : move("join", one));
-      parted.delete(one);
+    for (const connector of [...parted].sort(byCare)) {
+      if (to.has(connector)) continue;
+      moves.push(connector === "negative" ? move("ammeter-out") : move("join", connector));
+      parted.delete(connector);
     }
-    for (const one of [...to].sort(byCare)) {
-      if (parted.has(one)) continue;
-      moves.push(one === "negative" ? move("ammeter-in") : move("part", one));
-      parted.add(one);
+    for (const connector of [...to].sort(byCare)) {
+      if (parted.has(connector)) continue;
+      moves.push(connector === "negative" ? move("ammeter-in") : move("part", connector));
+      parted.add(connector);
     }
   };
   const warms = hot && !heat;
@@ -233,7 +233,7 @@ export function movesTo(
 }
 
 /** The negative cable comes off first and goes on last. */
-const byCare = (one: Connector, other: Connector): number => Number(one !== "negative") - Number(other !== "negative");
+const byCare = (connector: Connector, other: Connector): number => Number(connector !== "negative") - Number(other !== "negative");
 
 /** Hands-on and clock minutes of a list of moves. */
 export function timeOf(moves: readonly Move[]): { hands: number; clock: number } {

@@ -66,7 +66,7 @@ describe("the run list", () => {
   test("minutes shrink as steps are done; a place is reached, a plug parted and the engine started once for all that is read there", () => {
     const left = (readings: Reading[]) => listOf(readings).reduce((sum, stage) => sum + stage.minutesLeft, 0);
     expect(left([rest(12.9)])).toBeLessThan(left([]));
-    const stage = (readings: Reading[], group: string) => listOf(readings).find((one) => one.group === group)?.minutesLeft ?? 0;
+    const stage = (readings: Reading[], group: string) => listOf(readings).find((stage) => stage.group === group)?.minutesLeft ?? 0;
     // The first reading of a stage carries the way there.
     const pair = reading("stator.resistance", 0.4, { at: "1-2" });
     expect(stage([], "stator") - stage([pair], "stator")).toBeGreaterThanOrEqual(0.5);

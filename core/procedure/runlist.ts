@@ -48,7 +48,7 @@ const ASKED_BY: { test: TestId; by: TestId; judged: readonly Judged[] }[] = [
 
 /** The readings of the diagnosis itself: those taken after the repair belong to the proof. */
 export function beforeRepair(judged: readonly JudgedReading[]): JudgedReading[] {
-  return judged.filter((one) => !one.reading.afterRepair);
+  return judged.filter((judgedReading) => !judgedReading.reading.afterRepair);
 }
 
 /**
@@ -68,21 +68,21 @@ export function runList(sheet: Sheet, school: School, judged: readonly JudgedRea
     const lines: Line[] = [];
     const more: Step[] = [];
     for (const test of tests) {
-      const mine = readings.filter((one) => one.reading.test === test.id);
+      const mine = readings.filter((reading) => reading.reading.test === test.id);
       const listed = !test.onlyWhenAsked || mine.length > 0 || isAsked(test.id as TestId, readings);
       const answered = new Set<JudgedReading>();
       const steps = stepsOf(test, sheet);
       for (const step of steps) {
-        const done = mine.findLast((one) => answers(one.reading, step));
+        const done = mine.findLast((judgedReading) => answers(judgedReading.reading, step));
         const key = stepKey(step);
         const skipped = done ? undefined : reasons.get(key);
         if (done) answered.add(done);
         if (done || skipped || (listed && !isExtra(test, step))) lines.push({ key, step, ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) });
         else more.push(step);
       }
-      for (const one of mine) {
-        if (!answered.has(one) && !steps.some((step) => answers(one.reading, step))) {
-          lines.push({ key: stepKey(one.reading), step: one.reading, done: one });
+      for (const judgedReading of mine) {
+        if (!answered.has(judgedReading) && !steps.some((step) => answers(judgedReading.reading, step))) {
+          lines.push({ key: stepKey(judgedReading.reading), step: judgedReading.reading, done: judgedReading });
         }
       }
     }
@@ -113,7 +113,9 @@ function orderWithin(group: GroupId, school: School): Test[] {
 }
 
 function isAsked(test: TestId, judged: readonly JudgedReading[]): boolean {
-  return ASKED_BY.some((ask) => ask.test === test && judged.some((one) => one.reading.test === ask.by && ask.judged.includes(one.judged)));
+  return ASKED_BY.some(
+    (ask) => ask.test === test && judged.some((judgedReading) => judgedReading.reading.test === ask.by && ask.judged.includes(judgedReading.judged)),
+  );
 }
 
 /** The next step nobody has answered or skipped, in the list's order; undefined when the list is done. */
@@ -134,10 +136,10 @@ export function proofSteps(sheet: Sheet, judged: readonly JudgedReading[], fault
     steps.push(...stepsOf(testOf("stator.acVolts"), sheet).filter((step) => step.rpm !== "idle"));
   }
   if (fault?.startsWith("wiring.")) {
-    const bad = beforeRepair(judged).filter((one) =>
-      ["charge.positiveDrop", "charge.groundDrop", "regulator.feed", "regulator.ground"].includes(one.reading.test),
+    const bad = beforeRepair(judged).filter((judgedReading) =>
+      ["charge.positiveDrop", "charge.groundDrop", "regulator.feed", "regulator.ground"].includes(judgedReading.reading.test),
     );
-    steps.push(...bad.filter((one) => one.judged !== "in").flatMap((one) => stepsOf(testOf(one.reading.test), sheet)));
+    steps.push(...bad.filter((judgedReading) => judgedReading.judged !== "in").flatMap((judgedReading) => stepsOf(testOf(judgedReading.reading.test), sheet)));
   }
   return steps;
 }

@@ -81,11 +81,11 @@ const judging = (chargingBy: School["chargingBy"], label: string): Option => ({ 
 const balance = (acBy: School["acBy"], label: string): Option => ({ id: acBy, label, change: (school) => ({ ...school, acBy }) });
 const first = (statorFirst: School["statorFirst"], label: string): Option => ({ id: statorFirst, label, change: (school) => ({ ...school, statorFirst }) });
 
-const before = (one: "stator" | "regulator", label: string): Option => ({
-  id: one,
+const before = (part: "stator" | "regulator", label: string): Option => ({
+  id: part,
   label,
   change: (school) => {
-    const both = one === "stator" ? (["stator", "regulator"] as const) : (["regulator", "stator"] as const);
+    const both = part === "stator" ? (["stator", "regulator"] as const) : (["regulator", "stator"] as const);
     let taken = 0;
     return { ...school, order: school.order.map((group) => (group === "stator" || group === "regulator" ? (both[taken++] as typeof group) : group)) };
   },
@@ -217,7 +217,7 @@ export function parseSchoolName(name: string): { preset: string; choices: RowCho
   const [preset = "", ...rest] = name.split(";");
   const known = rest.flatMap((part): [string, string][] => {
     const [id = "", option = ""] = part.split("=");
-    return SCHOOL_ROWS.some((row) => row.id === id && row.options.some((one) => one.id === option)) ? [[id, option]] : [];
+    return SCHOOL_ROWS.some((row) => row.id === id && row.options.some((choice) => choice.id === option)) ? [[id, option]] : [];
   });
   return { preset, choices: Object.fromEntries(known) };
 }

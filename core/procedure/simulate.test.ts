@@ -27,7 +27,7 @@ const mosfet = demoSheet("tidewright-reach-90") as Sheet;
 
 /** Takes a test at all its points, first run only unless told which. */
 function take(sheet: Sheet, faults: SetFault[], id: TestId, pick: (step: Step) => boolean = () => true): ReadingValue[] {
-  const row = CATALOGUE.find((one) => one.id === id) as (typeof CATALOGUE)[number];
+  const row = CATALOGUE.find((row) => row.id === id) as (typeof CATALOGUE)[number];
   return stepsOf(row, sheet)
     .filter(pick)
     .map((step) => simulateStep(sheet, conditionOf(faults), step, METER).value);
@@ -57,7 +57,11 @@ describe("a sound machine", () => {
     const condition = conditionOf([], { charge: 1 });
     const readings = steps.map((step, i) => ({ ...step, id: String(i), value: simulateStep(sheet, condition, step, METER, { restHours: 12 }).value }));
     const judged = judgeAll(readings, { sheet, school: schoolOf("harbour"), meter: METER, ambientC: 20 });
-    expect(judged.filter((one) => isBad(one.judged)).map((one) => `${stepKey(one.reading)} ${one.value} ${one.judged}`)).toEqual([]);
+    expect(
+      judged
+        .filter((judgedReading) => isBad(judgedReading.judged))
+        .map((judgedReading) => `${stepKey(judgedReading.reading)} ${judgedReading.value} ${judgedReading.judged}`),
+    ).toEqual([]);
   });
 
   test("without a sheet still runs and charges", () => {
@@ -94,10 +98,10 @@ describe("what faults look like follows from the circuit", () => {
   });
 
   test("a touch: the faulted leg is the lowest, the others equal, and the place can be worked out", () => {
-    const [faulted, one, other] = take(wye, [{ fault: "stator.winding-grounded", at: "1", along: 0.4, severity: 0 }], "stator.toGround") as number[];
-    expect(one).toBeCloseTo(other as number, 3);
+    const [faulted, sound, other] = take(wye, [{ fault: "stator.winding-grounded", at: "1", along: 0.4, severity: 0 }], "stator.toGround") as number[];
+    expect(sound).toBeCloseTo(other as number, 3);
     expect(faulted).toBeCloseTo(0.4 * 0.15, 2);
-    expect(one).toBeCloseTo(0.15 + 0.6 * 0.15, 2);
+    expect(sound).toBeCloseTo(0.15 + 0.6 * 0.15, 2);
   });
 
   test("a burnt pin is not seen on the part side, and is at the unit", () => {
@@ -199,7 +203,7 @@ describe("what faults look like follows from the circuit", () => {
 
   const every = FAULTS.map((fault) => fault.id as FaultId);
   test.each(every)("%s changes something a meter or an eye can find, at full severity", (fault) => {
-    const sheet = [wye, ...DEMO_SHEETS].find((one) => !unfitReason(fault, one)) as Sheet;
+    const sheet = [wye, ...DEMO_SHEETS].find((machine) => !unfitReason(fault, machine)) as Sheet;
     const { severity } = DEFECTS[fault];
     const worst =
       fault === "battery.discharged" ||

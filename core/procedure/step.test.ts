@@ -6,29 +6,29 @@ import { CAUTIONS } from "./cautions";
 import { answers, diodesOf, pairsOf, probesOf, stepFromKey, stepKey, stepsOf, stepTitle, testTitle } from "./step";
 
 const { sheet } = context();
-const everyStep = CATALOGUE.flatMap((one) => stepsOf(one, sheet));
+const everyStep = CATALOGUE.flatMap((row) => stepsOf(row, sheet));
 
 describe("the catalogue", () => {
-  test.each((CATALOGUE as readonly Test[]).map((one) => [one.id, one] as const))("%s is complete", (_id, one) => {
-    expect(one.title.length).toBeGreaterThan(3);
-    expect(one.tells).toMatch(/[.]$/);
-    expect(one.setUp.do).toMatch(/[.;]?.*\.$/);
-    expect(one.minutes).toBeGreaterThan(0);
-    for (const caution of one.cautions) expect(Object.keys(CAUTIONS)).toContain(caution);
-    if (one.unit === "choice") expect(one.choices?.length).toBeGreaterThan(1);
-    else expect(one.possible[0]).toBeLessThan(one.possible[1]);
-    expect(one.plausible[0]).toBeGreaterThanOrEqual(one.possible[0]);
-    expect(one.plausible[1]).toBeLessThanOrEqual(one.possible[1]);
+  test.each((CATALOGUE as readonly Test[]).map((row) => [row.id, row] as const))("%s is complete", (_id, row) => {
+    expect(row.title.length).toBeGreaterThan(3);
+    expect(row.tells).toMatch(/[.]$/);
+    expect(row.setUp.do).toMatch(/[.;]?.*\.$/);
+    expect(row.minutes).toBeGreaterThan(0);
+    for (const caution of row.cautions) expect(Object.keys(CAUTIONS)).toContain(caution);
+    if (row.unit === "choice") expect(row.choices?.length).toBeGreaterThan(1);
+    else expect(row.possible[0]).toBeLessThan(row.possible[1]);
+    expect(row.plausible[0]).toBeGreaterThanOrEqual(row.possible[0]);
+    expect(row.plausible[1]).toBeLessThanOrEqual(row.possible[1]);
   });
 
   test("what can hurt has its caution beside it", () => {
-    for (const one of CATALOGUE as readonly Test[]) {
-      if (one.setUp.engine === "running") expect(one.cautions).toEqual(expect.arrayContaining(["exhaust", "moving-parts"]));
-      const loose = one.setUp.engine === "running" && one.setUp.unplug.includes("stator");
-      if (loose) expect(one.cautions).toContain(one.setUp.fullField ? "full-field" : "high-volts");
-      if (one.setUp.fullField) expect(one.cautions).toContain("full-field");
-      if (one.group === "drain") expect(one.cautions).toContain("ammeter");
-      if (one.setUp.engine === "cranking") expect(one.cautions).toContain("crank");
+    for (const row of CATALOGUE as readonly Test[]) {
+      if (row.setUp.engine === "running") expect(row.cautions).toEqual(expect.arrayContaining(["exhaust", "moving-parts"]));
+      const loose = row.setUp.engine === "running" && row.setUp.unplug.includes("stator");
+      if (loose) expect(row.cautions).toContain(row.setUp.fullField ? "full-field" : "high-volts");
+      if (row.setUp.fullField) expect(row.cautions).toContain("full-field");
+      if (row.group === "drain") expect(row.cautions).toContain("ammeter");
+      if (row.setUp.engine === "cranking") expect(row.cautions).toContain("crank");
     }
   });
 });

@@ -167,7 +167,7 @@ export function stepKey(step: Step): string {
 /** Reads a step's short name back; undefined when it names no test. */
 export function stepFromKey(key: string): Step | undefined {
   const [id = "", at, rpm, loads] = key.split("~");
-  const test = CATALOGUE.find((one) => one.id === id);
+  const test = CATALOGUE.find((row) => row.id === id);
   if (!test) return undefined;
   const speed = rpm === "idle" ? "idle" : Number(rpm);
   return {

@@ -48,10 +48,10 @@ export function sweepOf(sheet: Sheet, judged: readonly JudgedReading[]): Sweep {
   const running = judged.filter(({ reading, value }) => reading.test === "charge.volts" && isNumber(value));
   const lines = (["off", "normal", "all"] as const).flatMap((loads): SweepLine[] => {
     const bySpeed = new Map<number, SweepPoint>();
-    for (const one of running) {
-      if ((one.reading.loads ?? "normal") !== loads) continue;
-      const rpm = rpmOf(one.reading, sheet);
-      bySpeed.set(rpm, { rpm, volts: one.value as number, reading: one });
+    for (const judgedReading of running) {
+      if ((judgedReading.reading.loads ?? "normal") !== loads) continue;
+      const rpm = rpmOf(judgedReading.reading, sheet);
+      bySpeed.set(rpm, { rpm, volts: judgedReading.value as number, reading: judgedReading });
     }
     const points = [...bySpeed.values()].sort((a, b) => a.rpm - b.rpm);
     const paysBelow = steadyVolts(full, -loadAmps[loads]);

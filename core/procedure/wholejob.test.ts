@@ -44,13 +44,17 @@ describe("a whole job down the run list", () => {
   test.each(every)("%s: on a healthy machine every reading is in its band, and no test is taken twice", (_name, sheet, school) => {
     const { readings, context } = work(sheet, school, healthy(sheet, school));
     const judged = judgeAll(readings, context);
-    expect(judged.filter((one) => one.judged !== "in").map((one) => [one.reading.test, one.value, one.judged])).toEqual([]);
-    expect(new Set(readings.map((one) => JSON.stringify([one.test, one.at, one.rpm, one.loads]))).size).toBe(readings.length);
+    expect(
+      judged
+        .filter((judgedReading) => judgedReading.judged !== "in")
+        .map((judgedReading) => [judgedReading.reading.test, judgedReading.value, judgedReading.judged]),
+    ).toEqual([]);
+    expect(new Set(readings.map((reading) => JSON.stringify([reading.test, reading.at, reading.rpm, reading.loads]))).size).toBe(readings.length);
   });
 
   test.each(every)("%s: a healthy job asks for nothing that only a fault calls for", (_name, sheet, school) => {
     const { readings } = work(sheet, school, healthy(sheet, school));
-    expect(readings.every((one) => !testOf(one.test).onlyWhenAsked)).toBe(true);
+    expect(readings.every((reading) => !testOf(reading.test).onlyWhenAsked)).toBe(true);
   });
 
   test("whatever the meter shows, the list comes to an end and every figure could be kept", () => {
@@ -67,7 +71,7 @@ describe("a whole job down the run list", () => {
             if (test_.openAllowed && draw < 0.2) return "OL";
             return test_.plausible[0] + draw * (test_.plausible[1] - test_.plausible[0]);
           });
-          for (const one of readings) expect(checkValue(one.value, one.test)).toEqual({ ok: true, value: one.value });
+          for (const reading of readings) expect(checkValue(reading.value, reading.test)).toEqual({ ok: true, value: reading.value });
         },
       ),
       { numRuns: 60 },

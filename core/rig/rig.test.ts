@@ -97,9 +97,9 @@ describe("a live machine", () => {
   test("shows whole cycles of every channel, the same length each", () => {
     const { frame } = run({ rpm: 3000 }, 0.1);
     expect(frame.channels).toHaveLength(first.channels.length);
-    const [one] = frame.channels as [Float32Array];
-    expect(one.length * frame.step).toBeCloseTo(SHOWN_CYCLES / ((3000 * 9) / 60), 6);
-    expect(frame.channels.every((track) => track.length === one.length && track.every(Number.isFinite))).toBe(true);
+    const [channel] = frame.channels as [Float32Array];
+    expect(channel.length * frame.step).toBeCloseTo(SHOWN_CYCLES / ((3000 * 9) / 60), 6);
+    expect(frame.channels.every((track) => track.length === channel.length && track.every(Number.isFinite))).toBe(true);
   });
 
   test("goes on from where it is when the throttle moves, and rests when it is stopped", () => {
@@ -175,7 +175,7 @@ describe("generators with a field", () => {
 describe("what changed", () => {
   test("nothing on a sound machine; on an ailing one what a mechanic would find", () => {
     const steps = comparable(sheet).filter(({ test: id }) => id === "regulator.diode" || id === "drain.current");
-    const changes = (faults: SetFault[]) => steps.map((step) => changeAt(step, sheet, conditionOf(faults), METER)).filter((one) => one !== undefined);
+    const changes = (faults: SetFault[]) => steps.map((step) => changeAt(step, sheet, conditionOf(faults), METER)).filter((change) => change !== undefined);
     expect(changes([])).toEqual([]);
     const found = changes([{ fault: "regulator.diode-open", at: "2>B+" }]);
     expect(found.map(({ step }) => step.at)).toEqual(["2>B+"]);
@@ -183,6 +183,6 @@ describe("what changed", () => {
   });
 
   test("every machine of the shelf has something to compare", () => {
-    for (const one of DEMO_SHEETS) expect(comparable(one).length).toBeGreaterThan(one.legs.length > 2 ? 40 : 30);
+    for (const sheet of DEMO_SHEETS) expect(comparable(sheet).length).toBeGreaterThan(sheet.legs.length > 2 ? 40 : 30);
   });
 });

@@ -107,9 +107,9 @@ export function fromParams(params: URLSearchParams, sheet: Sheet): { setup: RigS
   };
   const list = <T extends string>(name: "unplug" | "pulled", allowed: readonly T[]): T[] => {
     const named = (params.get(name) ?? "").split(" ").filter(Boolean);
-    const wrong = named.filter((one) => !(allowed as readonly string[]).includes(one));
+    const wrong = named.filter((name) => !(allowed as readonly string[]).includes(name));
     if (wrong.length > 0) problems.push({ field: name, error: `“${wrong.join(" ")}” must be among ${allowed.join(", ")}` });
-    return named.filter((one): one is T => (allowed as readonly string[]).includes(one));
+    return named.filter((name): name is T => (allowed as readonly string[]).includes(name));
   };
   const points = pointsAlong(sheet);
   word("engine", ["off", "cranking", "running"], (value) => {

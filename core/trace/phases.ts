@@ -82,7 +82,7 @@ export function phasesOf(segments: readonly Segment[], bins: Bins, systemVolts: 
       [running, stopped] = [false, false];
       return named("crank");
     }
-    const last = segments.slice(0, k).findLast((one) => one.kind !== "gap");
+    const last = segments.slice(0, k).findLast((segment) => segment.kind !== "gap");
     if (!running && !stopped && isStarted(segments, k, still, last?.kind === "crank")) running = true;
     if (running && isStopped(segments, k, bins, still)) [running, stopped] = [false, true];
     if (running) {

@@ -181,7 +181,7 @@ function onsetOf(level: Float64Array, begun: number, left: number, right: number
   const weights = Float64Array.from({ length: last - first + 1 }, (_, k) =>
     misfits.reduce((sum, some) => sum + Math.exp((least - (some[k] as number)) / (2 * variance)), 0),
   );
-  const half = weights.reduce((sum, one) => sum + one, 0) / 2;
+  const half = weights.reduce((sum, weight) => sum + weight, 0) / 2;
   let [k, sum] = [0, weights[0] as number];
   while (sum < half) sum += weights[++k] as number;
   return first + k;
@@ -196,19 +196,19 @@ function swungOut(segments: readonly Segment[], bins: Bins, level: Float64Array,
   const all = [...segments];
   const wide = (seconds: number): number => Math.round(seconds / width);
   for (let k = 0; k + 1 < all.length; k++) {
-    const [one, next] = [all[k] as Segment, all[k + 1] as Segment];
-    const end = one.to - wide(SWUNG.end);
-    const begin = Math.max(one.from + wide(ONSET.settles), end - wide(SWUNG.most));
+    const [segment, next] = [all[k] as Segment, all[k + 1] as Segment];
+    const end = segment.to - wide(SWUNG.end);
+    const begin = Math.max(segment.from + wide(ONSET.settles), end - wide(SWUNG.most));
     if (end - begin < wide(SWUNG.least)) continue;
     const swing = swingIn(level, begin, end, width, scale);
     if (!swing) continue;
-    const first = one.to - wide(SWUNG.back);
-    const to = Math.min(next.to, one.to + wide(2 * SWUNG.on));
-    const last = Math.min(to - 3, one.to + wide(SWUNG.on));
+    const first = segment.to - wide(SWUNG.back);
+    const to = Math.min(next.to, segment.to + wide(2 * SWUNG.on));
+    const last = Math.min(to - 3, segment.to + wide(SWUNG.on));
     const read = level.slice(begin, to);
     const calm = read.map((volts, j) => volts - swingAt(swing, begin + j));
     const ways = waysOver(read.length, width);
-    let [best, least] = [one.to, Number.POSITIVE_INFINITY];
+    let [best, least] = [segment.to, Number.POSITIVE_INFINITY];
     for (let at = first; at <= last; at++) {
       // Up to here it swings, from here it does not.
       const tried = read.slice();
@@ -218,8 +218,8 @@ function swungOut(segments: readonly Segment[], bins: Bins, level: Float64Array,
         if (misfit < least) [best, least] = [at, misfit];
       }
     }
-    if (best === one.to) continue;
-    all[k] = segmentAt(bins, level, one.from, best, "level");
+    if (best === segment.to) continue;
+    all[k] = segmentAt(bins, level, segment.from, best, "level");
     all[k + 1] = segmentAt(bins, level, best, next.to, "level");
   }
   return all;

@@ -254,7 +254,7 @@ test("most phases of the benchmark's own traces are found", () => {
     const made = traceOf(seed);
     const { phases } = readTrace(made, made.systemVolts);
     all += made.phases.length;
-    right += made.phases.filter((one) => phases.some(({ phase, from }) => phase === one.phase && Math.abs(from - one.from) <= 0.3)).length;
+    right += made.phases.filter((drawn) => phases.some(({ phase, from }) => phase === drawn.phase && Math.abs(from - drawn.from) <= 0.3)).length;
   }
   expect(right / all).toBeGreaterThan(0.92);
 });

@@ -50,7 +50,7 @@ describe("the log of a machine", () => {
 
   test("a repair that could have moved the figure begins a new line; any other does not", () => {
     const repaired = (part: string) =>
-      machineLog(falling.map((one, k) => (k === 4 ? { ...one, repairs: [{ part, repairedAt: "2025-05-10T12:00:00.000Z" }] } : one)))[0];
+      machineLog(falling.map((pastJob, k) => (k === 4 ? { ...pastJob, repairs: [{ part, repairedAt: "2025-05-10T12:00:00.000Z" }] } : pastJob)))[0];
     expect(repaired("battery")).toMatchObject({ since: 5, repairs: [{ part: "battery", jobId: 5 }] });
     expect(repaired("rotor")).toMatchObject({ since: 0, repairs: [] });
   });

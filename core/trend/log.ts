@@ -160,24 +160,24 @@ export function machineLog(jobs: readonly PastJob[]): TestLog[] {
   const repairs = jobs.flatMap(({ id, repairs: done }) => done.map(({ part, repairedAt }) => ({ jobId: id, at: repairedAt, part })));
   for (const job of [...jobs].sort((a, b) => a.openedAt.localeCompare(b.openedAt))) {
     const judged = judgeAll(job.readings, { sheet: job.sheet, school: job.school, meter: job.meter, ambientC: job.ambientC });
-    for (const one of latestOf(judged)) {
-      const { test, at, rpm, loads } = one.reading;
+    for (const judgedReading of latestOf(judged)) {
+      const { test, at, rpm, loads } = judgedReading.reading;
       const step: Step = { test, at, rpm, loads };
       const key = stepKey(step);
       const log = logs.get(key) ?? { step, points: [], repairs: [], since: 0, change: undefined, low: undefined, high: undefined, scatter: 0 };
       logs.set(key, log);
-      const read = one.value as number;
+      const read = judgedReading.value as number;
       log.points.push({
         jobId: job.id,
-        at: one.reading.takenAt ?? job.openedAt,
+        at: judgedReading.reading.takenAt ?? job.openedAt,
         read,
         value: read - seasonalShift(job.sheet, step, job.ambientC, job.meter),
         ambientC: job.ambientC,
-        afterRepair: one.reading.afterRepair === true,
-        says: judgedWords(one),
+        afterRepair: judgedReading.reading.afterRepair === true,
+        says: judgedWords(judgedReading),
       });
       // Limits of today's sheet hold for the whole line; older jobs had copies of their own.
-      const { band } = one;
+      const { band } = judgedReading;
       if (band?.kind === "between") [log.low, log.high] = [band.low, band.high];
     }
   }
@@ -187,9 +187,9 @@ export function machineLog(jobs: readonly PastJob[]): TestLog[] {
 /** The last figure of each step before any repair, and the last one after. */
 function latestOf(judged: readonly JudgedReading[]): JudgedReading[] {
   const latest = new Map<string, JudgedReading>();
-  for (const one of judged)
-    if (isNumber(one.value) && !one.reading.hot && SCATTER[one.reading.test])
-      latest.set(`${stepKey(one.reading)} ${one.reading.afterRepair ? "after" : "before"}`, one);
+  for (const judgedReading of judged)
+    if (isNumber(judgedReading.value) && !judgedReading.reading.hot && SCATTER[judgedReading.reading.test])
+      latest.set(`${stepKey(judgedReading.reading)} ${judgedReading.reading.afterRepair ? "after" : "before"}`, judgedReading);
   return [...latest.values()];
 }
 

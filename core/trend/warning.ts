@@ -45,7 +45,7 @@ export function warningOf(log: Pick<TestLog, "change" | "low" | "high">, now: nu
   const months = monthsAhead(now).map((month) => ({ month, odds: oddsBeyond(change, side, limit - seasonal(month.getUTCMonth()), month) }));
   const crossing = months.find(({ odds }) => odds >= WARNS.beyond);
   if (!crossing) return undefined;
-  const worst = months.reduce((most, one) => (one.odds > most.odds ? one : most));
+  const worst = months.reduce((most, month) => (month.odds > most.odds ? month : most));
   // The first month that is likelier than not is named, unless a later one is by far surer.
   const named = worst.odds - crossing.odds > 0.25 ? worst : crossing;
   const already = oddsBeyond(change, side, limit - seasonal(new Date(now).getUTCMonth()), new Date(now)) >= WARNS.beyond;

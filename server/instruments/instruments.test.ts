@@ -39,15 +39,15 @@ const meter = (port: number, language: "scpi" | "lines" = "scpi"): Instrument =>
 /** Listens until something of a kind was heard. */
 function heard(instrument: Instrument, is: (heard: Heard) => boolean, dial: Parameters<typeof listenTo>[1] = "V DC"): Promise<Heard> {
   return new Promise((resolve) => {
-    const stop = listenTo(instrument, dial, (one) => {
-      if (!is(one)) return;
+    const stop = listenTo(instrument, dial, (heard) => {
+      if (!is(heard)) return;
       stop();
-      resolve(one);
+      resolve(heard);
     });
   });
 }
-const isFigure = (one: Heard): boolean => "value" in one;
-const isLost = (one: Heard): boolean => "lost" in one;
+const isFigure = (heard: Heard): boolean => "value" in heard;
+const isLost = (heard: Heard): boolean => "lost" in heard;
 
 describe("lines over a connection", () => {
   test("that arrive in pieces are put together; carriage returns go; what has no end is dropped", async () => {
@@ -132,9 +132,9 @@ describe("an instrument that is listened to", () => {
     });
     const all: Heard[] = [];
     await new Promise<void>((resolve) => {
-      const stop = listenTo(meter(port), "V DC", (one) => {
-        all.push(one);
-        if (isFigure(one)) {
+      const stop = listenTo(meter(port), "V DC", (heard) => {
+        all.push(heard);
+        if (isFigure(heard)) {
           stop();
           resolve();
         }
@@ -150,9 +150,9 @@ describe("an instrument that is listened to", () => {
     });
     const all: Heard[] = [];
     await new Promise<void>((resolve) => {
-      const stop = listenTo(meter(port, "lines"), "V DC", (one) => {
-        all.push(one);
-        if (isLost(one)) {
+      const stop = listenTo(meter(port, "lines"), "V DC", (heard) => {
+        all.push(heard);
+        if (isLost(heard)) {
           stop();
           resolve();
         }

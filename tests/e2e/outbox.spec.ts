@@ -18,7 +18,7 @@ async function keptOnce(page: Page, job: string, test: string, value: number): P
     const file = await page.request.get(`${job}/case.json`);
     const { readings } = (await file.json()) as { readings: { test: string; value: unknown }[] };
     const values = readings.flatMap((reading) => (reading.test === test ? [reading.value] : []));
-    return values.filter((one) => one === value).length === 1 ? "once" : `${test}: ${values.join(", ")}`;
+    return values.filter((kept) => kept === value).length === 1 ? "once" : `${test}: ${values.join(", ")}`;
   };
   await expect.poll(kept).toBe("once");
 }

@@ -100,7 +100,7 @@ test("a session that ends while a reading is typed loses none: it waits, says fo
   await expect(page.getByText("not yet sent")).toHaveCount(0);
   const file = await page.request.get(`${job}/case.json`);
   const { readings } = (await file.json()) as { readings: { test: string; value: unknown }[] };
-  expect(readings.filter((one) => one.test === "battery.settled" && one.value === 12.11)).toHaveLength(1);
+  expect(readings.filter((reading) => reading.test === "battery.settled" && reading.value === 12.11)).toHaveLength(1);
 });
 
 test("guessing is stopped, whoever's name it is, and nobody is told whether a name exists", async ({ page, reached }) => {

@@ -16,7 +16,7 @@ export async function violations(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
   return page.evaluate(async () => {
     const result = await (window as unknown as AxeWindow).axe.run(document, { resultTypes: ["violations"] });
-    return result.violations.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ""}`));
+    return result.violations.flatMap((violation) => violation.nodes.map((node) => `${violation.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ""}`));
   });
 }
 

@@ -9,7 +9,7 @@ const atlases = new Map<string, Atlas>();
 const populations = new Map<string, Population>();
 
 export function sheetOf(id: string): Sheet {
-  const sheet = DEMO_SHEETS.find((one) => one.id === id);
+  const sheet = DEMO_SHEETS.find((sheet) => sheet.id === id);
   if (!sheet) throw new Error(`no demo sheet ${id}`);
   return sheet;
 }

@@ -25,10 +25,10 @@ describe("before a unit is bought", () => {
   const asked = (bench: Bench, decided = 1, of = odds) => beforeUnit(SETS, of, decided, population, bench);
 
   test("its generator is seen to give AC, and why is said", () => {
-    const [one, ...more] = asked(benchAfter("charge.volts"));
+    const [suggestion, ...more] = asked(benchAfter("charge.volts"));
     expect(more).toHaveLength(0);
-    expect(one && stepKey(one.step)).toBe("stator.acVolts~1-2~5000");
-    expect(one && reasonFor(one, { family: population.sheet.family })).toMatch(
+    expect(suggestion && stepKey(suggestion.step)).toBe("stator.acVolts~1-2~5000");
+    expect(suggestion && reasonFor(suggestion, { family: population.sheet.family })).toMatch(
       /^Before the regulator\/rectifier is bought: one that gets nothing from its generator makes nothing of it; /,
     );
   });
@@ -46,11 +46,11 @@ describe("before the loads are searched for a draw", () => {
 
   test("the unit is unplugged, the meter still in, and why is said", () => {
     const read: Reading[] = [{ id: "1", test: "drain.current", value: 38 }];
-    const [one, ...more] = asked({ ...benchAfter("drain.current"), state: worked(read, 12, WHEELED_IN).state });
+    const [suggestion, ...more] = asked({ ...benchAfter("drain.current"), state: worked(read, 12, WHEELED_IN).state });
     expect(more).toHaveLength(0);
-    expect(one && stepKey(one.step)).toBe("drain.unitUnplugged");
-    expect(one?.moves.map(({ id }) => id)).not.toContain("ammeter-in");
-    expect(one && reasonFor(one, { family: population.sheet.family })).toMatch(
+    expect(suggestion && stepKey(suggestion.step)).toBe("drain.unitUnplugged");
+    expect(suggestion?.moves.map(({ id }) => id)).not.toContain("ammeter-in");
+    expect(suggestion && reasonFor(suggestion, { family: population.sheet.family })).toMatch(
       /^Before the loads are searched: a draw that goes with the regulator\/rectifier is its own; /,
     );
   });

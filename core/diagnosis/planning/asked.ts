@@ -37,12 +37,12 @@ export function hangsOn(
   posterior.observations.forEach(({ look, reading, word }, j) => {
     if (word >= 0 || look.mended.join() !== bench.mended.join() || isGone({ reading, odds: 0 })) return;
     if (posterior.observations.filter((other) => isSame(other.look, look)).length > 1) return;
-    const [one] = inOrder([look], bench) as [Suggestion];
+    const [suggestion] = inOrder([look], bench) as [Suggestion];
     // For one reading no engine is started again: what runs there tells in one go.
-    if (one.moves.some(({ id }) => id === "start")) return;
+    if (suggestion.moves.some(({ id }) => id === "start")) return;
     const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
-    const worth = gain - ((one.minutes + weightOf(one.moves)) * prices.labourPerHour) / 60;
-    if (worth > most) [best, most] = [{ ...one, gain, again: true }, worth];
+    const worth = gain - ((suggestion.minutes + weightOf(suggestion.moves)) * prices.labourPerHour) / 60;
+    if (worth > most) [best, most] = [{ ...suggestion, gain, again: true }, worth];
   });
   return best;
 }
@@ -56,8 +56,8 @@ export function onceMore([first, ...more]: readonly Observation[], { observation
 }
 
 /** The same reading of the same machine, whatever its battery holds by now: taken once more it is not asked for a third time. */
-const isSame = (one: Look, other: Look): boolean =>
-  stepKey(one.step) === stepKey(other.step) && one.hot === other.hot && one.mended.join() === other.mended.join();
+const isSame = (look: Look, other: Look): boolean =>
+  stepKey(look.step) === stepKey(other.step) && look.hot === other.hot && look.mended.join() === other.mended.join();
 
 /** Odds from which a battery has failed whatever a charge would show. */
 const SURE = 0.9;
@@ -70,7 +70,10 @@ export function beforeBattery(sets: readonly string[], odds: readonly number[], 
   if (!remediesOf(sets[decided] as string).includes("battery")) return [];
   const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
   if (battery >= SURE) return [];
-  return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, recharged: true }));
+  return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({
+    ...suggestion,
+    recharged: true,
+  }));
 }
 
 /** Odds from which a unit has failed whatever its generator gives. */
@@ -87,7 +90,7 @@ export function beforeUnit(sets: readonly string[], odds: readonly number[], dec
   if (unit >= SURE_UNIT) return [];
   const { testRpm } = population.sheet;
   const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === testRpm && !hot);
-  return inOrder(looks.slice(0, 1), bench).map((one) => ({ ...one, fed: true }));
+  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, fed: true }));
 }
 
 /** Odds from which a draw is the loads' own whatever the unit does. */
@@ -101,7 +104,7 @@ const SURE_DRAW = 0.96;
 export function beforeLoads(odds: number, fault: FaultId | undefined, population: Population, bench: Bench): Suggestion[] {
   if (fault !== "loads.parasitic" || odds >= SURE_DRAW || !bench.tests.has("drain.current")) return [];
   const looks = candidates(population, bench).filter(({ step }) => step.test === "drain.unitUnplugged");
-  return inOrder(looks, bench).map((one) => ({ ...one, drawn: true }));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, drawn: true }));
 }
 
 /** Odds from which a stator or a rotor has failed whatever its other pairs show. */
@@ -115,7 +118,7 @@ const COMPARED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "
  * would have to be started again for it.
  */
 export function beforeWindings(sets: readonly string[], odds: readonly number[], decided: number, posterior: Posterior, bench: Bench): Suggestion[] {
-  const has = (set: string): boolean => remediesOf(set).some((one) => one === "stator" || one === "rotor");
+  const has = (set: string): boolean => remediesOf(set).some((remedy) => remedy === "stator" || remedy === "rotor");
   if (!has(sets[decided] as string) || (odds[decided] as number) >= SURE_WINDING) return [];
   const { sheet } = posterior.population;
   const groups = familyOf(sheet.family).agree(leadsOf(sheet));
@@ -130,7 +133,7 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
     const comparison = comparisonOf(look);
     return comparison !== undefined && begun.has(comparison) && isHere(look);
   });
-  return inOrder(looks, bench).map((one) => ({ ...one, compared: true }));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, compared: true }));
 }
 
 /**
@@ -138,7 +141,7 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
  * whether it is any good shows once it is full.
  */
 export function refill(population: Population, bench: Bench): Suggestion[] {
-  return afterCharge(["battery.rest", "battery.crank"], population, bench).map((one) => ({ ...one, drained: true }));
+  return afterCharge(["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({ ...suggestion, drained: true }));
 }
 
 /** What a machine is seen to do before it is handed back with nothing mended: it cranks, and its volts rise under way. */
@@ -165,16 +168,16 @@ export function beforeHandedBack(decided: string, sound: number, population: Pop
   if (!isWhole(decided) || bench.mended.length > 0) return [];
   const { testRpm } = population.sheet;
   const isWanted = ({ test, at, rpm, loads }: Step): boolean =>
-    LOOKED_AT.some((one) => one.test === test && one.at === at) ||
+    LOOKED_AT.some((look) => look.test === test && look.at === at) ||
     (SEEN.includes(test) && !bench.tests.has(test) && (rpm === undefined || (rpm === testRpm && loads === "normal"))) ||
-    (sound < SOUND && UNDER_WAY.some((one) => one.test === test && (one.rpm ?? testRpm) === rpm && one.loads === loads));
+    (sound < SOUND && UNDER_WAY.some((step) => step.test === test && (step.rpm ?? testRpm) === rpm && step.loads === loads));
   const looks = candidates(population, bench).filter(
     ({ step, charged, hot }) => isWanted(step) && !hot && charged === (bench.charged && mindsCharge(step.test)),
   );
   // An engine that runs is read before it is stopped, one that stands is looked at before it is started.
   const runs = ({ step }: Look): number => (testOf(step.test).setUp.engine === "running" ? 1 : 0);
   looks.sort((a, b) => (bench.state.engine === "running" ? runs(b) - runs(a) : runs(a) - runs(b)));
-  return inOrder(looks, bench).map((one) => ({ ...one, unseen: true }));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, unseen: true }));
 }
 
 /** Tests of the battery after a full charge; without those that were read then, or skipped, or that a battery by itself does not have. */

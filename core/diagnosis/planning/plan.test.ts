@@ -60,9 +60,9 @@ describe("what a reading is worth", () => {
 
   test("is bits and money, never less than nothing", () => {
     expect(all.length).toBeGreaterThan(5);
-    for (const one of all) {
-      expect(one.gainBits).toBeGreaterThanOrEqual(0);
-      expect(one.gain).toBeGreaterThanOrEqual(0);
+    for (const suggestion of all) {
+      expect(suggestion.gainBits).toBeGreaterThanOrEqual(0);
+      expect(suggestion.gain).toBeGreaterThanOrEqual(0);
     }
   });
 
@@ -72,7 +72,7 @@ describe("what a reading is worth", () => {
       odds[SET_OF[i] as number] = (odds[SET_OF[i] as number] as number) + weight;
     });
     const entropy = odds.reduce((sum, p) => sum - (p > 0 ? p * Math.log2(p) : 0), 0);
-    for (const one of all) expect(one.gainBits).toBeLessThan(entropy + 0.3);
+    for (const suggestion of all) expect(suggestion.gainBits).toBeLessThan(entropy + 0.3);
   });
 
   test("is little when the machine has told its fault already", () => {
@@ -131,8 +131,8 @@ describe("the order of work", () => {
   test("says the moves between stands, and none inside one but another dial, place or crank", () => {
     const rested: Reading = { id: "1", test: "battery.rest", value: 12.5 };
     for (const all of [planned([]), planned([rested])]) {
-      for (const [k, one] of all.entries()) {
-        if (k > 0 && one.stay === all[k - 1]?.stay) expect(one.moves.every(({ id }) => ["open", "dial", "crank"].includes(id))).toBe(true);
+      for (const [k, suggestion] of all.entries()) {
+        if (k > 0 && suggestion.stay === all[k - 1]?.stay) expect(suggestion.moves.every(({ id }) => ["open", "dial", "crank"].includes(id))).toBe(true);
       }
     }
     const running = planned([rested]).find(({ moves }) => moves.some(({ id }) => id === "start"));
@@ -145,7 +145,7 @@ describe("the order of work", () => {
       { id: "2", test: "battery.settled", value: 12.3 },
       { id: "3", test: "battery.crank", value: 10.6 },
     ];
-    const moves = planned(proved).flatMap((one) => one.moves.map(({ id }) => id));
+    const moves = planned(proved).flatMap((suggestion) => suggestion.moves.map(({ id }) => id));
     expect(moves).toContain("start");
     const parted = moves.indexOf("part");
     if (parted >= 0) expect(moves.indexOf("start")).toBeLessThan(parted);

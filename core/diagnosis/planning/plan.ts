@@ -140,16 +140,16 @@ export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32
   });
   const stays = staysOf(weighed, (visit) => weighing.together(unremarkable.get(visit)));
   const suggestions = laidOut(stays, bench, labourOf(bench, Math.max(...weighing.odds.values()), posterior.population.builds.length > 1));
-  for (const one of suggestions.slice(0, SHOWN)) one.splits = weighing.splits(one.look);
+  for (const suggestion of suggestions.slice(0, SHOWN)) suggestion.splits = weighing.splits(suggestion.look);
   return suggestions;
 }
 
 /** @param together what a visit is worth if all that is told of it is whether any of its points is remarkable */
 function staysOf(weighed: readonly Weighed[], together: (visit: string) => number): Stay[] {
   const visits = new Map<string, Weighed[]>();
-  for (const one of weighed) {
-    const name = visitOf(one.look);
-    visits.set(name, [...(visits.get(name) ?? []), one]);
+  for (const look of weighed) {
+    const name = visitOf(look.look);
+    visits.set(name, [...(visits.get(name) ?? []), look]);
   }
   const stays = new Map<string, Stay>();
   for (const [name, looks] of visits) {
@@ -159,7 +159,7 @@ function staysOf(weighed: readonly Weighed[], together: (visit: string) => numbe
     const joint = looks.length > 1 ? Math.max(together(name), first.gain) : first.gain;
     const gain = Math.max(joint, Math.min(points, SHARED.most * joint));
     // Points that tell next to nothing beside the best of their visit are read only by who wants to; the best takes its minutes even where it tells nothing.
-    const telling = Math.max(1, looks.filter((one) => one.gain > TELLING * first.gain).length);
+    const telling = Math.max(1, looks.filter((look) => look.gain > TELLING * first.gain).length);
     const minutes = telling * testOf(first.look.step.test).minutes;
     const stand = standOf(first.look);
     const stay = stays.get(stand) ?? { visits: [] };
@@ -211,7 +211,7 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
     const cranks = testOf((visit.looks[0] as Weighed).look.step.test).setUp.engine === "cranking" ? visit.looks.length - 1 : 0;
     return { visit, own: weightOf(own) / MOVING + visit.minutes + cranks, way: moves.filter(({ id }) => !OWN.includes(id)) };
   });
-  const way = Math.min(...priced.map((one) => weightOf(one.way)));
+  const way = Math.min(...priced.map((visit) => weightOf(visit.way)));
   const base = way + lost;
   priced.sort((a, b) => b.visit.gain / b.own - a.visit.gain / a.own);
   let [gain, minutes, rate, pays] = [0, base, 0, false];
@@ -239,7 +239,7 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
 function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: Labour): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
   const { state } = movesOf(first.look, from, bench);
-  const has = (one: Stay, test: TestId): boolean => one.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
+  const has = (stay: Stay, test: TestId): boolean => stay.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
   const parts = testOf(first.look.step.test).setUp.unplug.length > 0;
   let lost = parts && !bench.tests.has("charge.volts") && stays.some((other) => has(other, "charge.volts")) ? LOST.unproven : 0;
   // It charges, and goes flat all the same: the draw is read with everything joined, before any plug is parted.

@@ -71,11 +71,11 @@ export function billOf(set: string, prices: Prices, fault?: FaultId): { money: n
 export function lossOf(done: string, needed: string, prices: Prices, repaired = false): number {
   if (done === needed) return 0;
   const [did, need] = [remediesOf(done), remediesOf(needed)];
-  const wasted = did.filter((one) => !need.includes(one)).reduce((sum, one) => sum + (one === "charge" ? 1 : NEEDLESS) * costOf(one, prices), 0);
+  const wasted = did.filter((remedy) => !need.includes(remedy)).reduce((sum, remedy) => sum + (remedy === "charge" ? 1 : NEEDLESS) * costOf(remedy, prices), 0);
   const comeback = COMEBACK.money + (COMEBACK.minutes * prices.labourPerHour) / 60;
   const left = need
-    .filter((one) => !did.includes(one))
-    .reduce((sum, one) => sum + (one === "charge" ? (UNCHARGED_MINUTES * prices.labourPerHour) / 60 : comeback), 0);
+    .filter((remedy) => !did.includes(remedy))
+    .reduce((sum, remedy) => sum + (remedy === "charge" ? (UNCHARGED_MINUTES * prices.labourPerHour) / 60 : comeback), 0);
   // An ailing machine handed back untouched costs the shop's name as well.
-  return wasted + (!repaired && did.every((one) => one === "charge") && need[0] !== "charge" ? UNTOUCHED * left : left);
+  return wasted + (!repaired && did.every((remedy) => remedy === "charge") && need[0] !== "charge" ? UNTOUCHED * left : left);
 }

@@ -51,9 +51,9 @@ function bitsByStrips(posterior: Posterior, setOf: Int32Array, sets: number, loo
   };
   const prior = new Float64Array(sets);
   const open = new Float64Array(sets);
-  for (const one of expected) {
-    prior[one.set] = (prior[one.set] as number) + one.weight;
-    open[one.set] = (open[one.set] as number) + one.weight * one.open;
+  for (const row of expected) {
+    prior[row.set] = (prior[row.set] as number) + row.weight;
+    open[row.set] = (open[row.set] as number) + row.weight * row.open;
   }
   const inStrips = strips.map(() => new Float64Array(sets));
   for (const { weight, set, open: isOpen, mean, spread } of figures) {

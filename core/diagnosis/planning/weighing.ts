@@ -331,13 +331,13 @@ export class Weighing {
     let most: number = SPLIT.least;
     likely.forEach((a, place) => {
       for (const b of likely.slice(place + 1)) {
-        const [one, other] = [this.#odds[a] as number, this.#odds[b] as number];
+        const [first, other] = [this.#odds[a] as number, this.#odds[b] as number];
         let apart = 0;
         for (let bin = 0; bin < table.bins; bin++) {
-          apart += Math.abs((table.of[bin * count + a] as number) / one - (table.of[bin * count + b] as number) / other);
+          apart += Math.abs((table.of[bin * count + a] as number) / first - (table.of[bin * count + b] as number) / other);
         }
-        if (apart * Math.min(one, other) <= most) continue;
-        most = apart * Math.min(one, other);
+        if (apart * Math.min(first, other) <= most) continue;
+        most = apart * Math.min(first, other);
         best = [this.#names[a] as string, this.#names[b] as string];
       }
     });

@@ -47,10 +47,10 @@ export function blend({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, set: Set
 
 /** The same for what ails a unit: one chart of all of it, turned so that the first diode is at home. */
 export function blendUnit({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, faults: readonly SetFault[]): WeighedChart[] {
-  const [one] = faults as [SetFault];
-  const turn = turnOf(one.at, sheet);
+  const [firstFault] = faults as [SetFault];
+  const turn = turnOf(firstFault.at, sheet);
   const homeOf = (at: string | undefined): string | undefined => (at === undefined ? undefined : turnedPlace(at, turn, sheet));
-  return severities(one.fault, one.severity).flatMap((grade) => {
+  return severities(firstFault.fault, firstFault.severity).flatMap((grade) => {
     const chart = atlas[chartKey(faults.map(({ fault, at }) => ({ fault, at: homeOf(at), severity: grade.value })))];
     return chart ? [{ chart, weight: grade.weight }] : [];
   });

@@ -124,7 +124,7 @@ const PINS_OF_TWO: readonly (number | undefined)[] = [1, 1e8];
 
 /** The fault of plug, cable or winding that stands on charts of two for one at a place at home. */
 export function typicalOf({ fault, at, severity = 0 }: SetFault, sheet: Sheet): SetFault | undefined {
-  const drawn = typicalsOf(PINS.includes(fault) ? "wiring.leg-burnt" : fault, sheet).filter((one) => one.at === at);
+  const drawn = typicalsOf(PINS.includes(fault) ? "wiring.leg-burnt" : fault, sheet).filter((typical) => typical.at === at);
   return drawn.length > 1 ? drawn[severity > PARTED_OHMS ? 1 : 0] : drawn[0];
 }
 

@@ -47,7 +47,7 @@ export function remediesOf(set: string): Remedy[] {
 
 /** The name of a set of remedies: sorted, joined by "+"; charging is no repair beside another. */
 export function setOf(remedies: readonly Remedy[]): string {
-  const parts = [...new Set(remedies)].filter((one) => one !== "charge").sort();
+  const parts = [...new Set(remedies)].filter((remedy) => remedy !== "charge").sort();
   return parts.length > 0 ? parts.join("+") : remedies.includes("charge") ? "charge" : "";
 }
 
@@ -98,7 +98,9 @@ function frequenciesOf(sheet: Sheet, history: History): Frequency[] {
     const [ones, others] = [byPlace.get(first), byPlace.get(second)];
     if (!ones || !others) return [];
     const both =
-      first === second ? twoDiodes(first, sheet) : ones.flatMap((one) => others.flatMap((other) => (areApart(one, other) ? [] : [[...one, ...other]])));
+      first === second
+        ? twoDiodes(first, sheet)
+        : ones.flatMap((faults) => others.flatMap((other) => (areApart(faults, other) ? [] : [[...faults, ...other]])));
     const weight = rate * Math.sqrt(oddsOf(first, history) * oddsOf(second, history));
     return both.map((faults) => ({ faults, weight: weight / both.length }));
   });
@@ -131,8 +133,10 @@ function variants(fault: FaultId, sheet: Sheet): Hypothesis["faults"][] {
 }
 
 /** Two faults of different windings: what burns one of them through is no reason for the other. */
-function areApart([one]: Hypothesis["faults"], [other]: Hypothesis["faults"]): boolean {
-  return one?.at !== undefined && one.at !== other?.at && DEFECTS[one.fault].at === "winding" && other !== undefined && DEFECTS[other.fault].at === "winding";
+function areApart([fault]: Hypothesis["faults"], [other]: Hypothesis["faults"]): boolean {
+  return (
+    fault?.at !== undefined && fault.at !== other?.at && DEFECTS[fault.fault].at === "winding" && other !== undefined && DEFECTS[other.fault].at === "winding"
+  );
 }
 
 /** Two diodes of different wires. */

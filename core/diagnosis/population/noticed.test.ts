@@ -22,18 +22,21 @@ describe("of faults that show nowhere few are brought in", () => {
   const meanOf = (wanted: (faults: readonly SetFault[]) => boolean): number => {
     const among = [...noticed].filter((_, i) => wanted((population.particles[i] as (typeof population.particles)[number]).candidate.faults));
     expect(among.length).toBeGreaterThan(0);
-    return among.reduce((sum, one) => sum + one, 0) / among.length;
+    return among.reduce((sum, share) => sum + share, 0) / among.length;
   };
 
   test("a winding that touches over kilohms counts for less than one that touches hard; a dead unit, a drain, a flat battery count in full", () => {
     expect(bounds(noticed)).toEqual([0.3, 1]);
     const touches = (from: number, to: number): number =>
-      meanOf(([one, two]) => one?.fault === "stator.winding-grounded" && !two && (one.severity as number) >= from && (one.severity as number) < to);
+      meanOf(
+        ([setFault, two]) =>
+          setFault?.fault === "stator.winding-grounded" && !two && (setFault.severity as number) >= from && (setFault.severity as number) < to,
+      );
     expect(touches(100, 1e6)).toBeLessThan(0.4);
     expect(touches(0, 0.1)).toBeGreaterThan(touches(100, 1e6));
     for (const fault of ["regulator.no-output", "regulator.never-regulates", "battery.discharged"])
-      expect(meanOf(([one]) => one?.fault === fault)).toBeGreaterThan(0.9);
-    expect(meanOf(([one, two]) => one?.fault === "loads.parasitic" && !two && (one.severity as number) > 100)).toBe(1);
+      expect(meanOf(([setFault]) => setFault?.fault === fault)).toBeGreaterThan(0.9);
+    expect(meanOf(([setFault, two]) => setFault?.fault === "loads.parasitic" && !two && (setFault.severity as number) > 100)).toBe(1);
     expect(meanOf((faults) => faults.length === 0)).toBe(1);
   });
 
@@ -43,7 +46,7 @@ describe("of faults that show nowhere few are brought in", () => {
     const idle = { look: lookOf({ test: "charge.volts", rpm: "idle", loads: "normal" }), at: 13.6 };
     const hot = { look: lookOf({ test: "charge.volts", rpm: LISTED.testRpm, loads: "normal" }, { hot: true }), at: 14.2 };
     const right = noticedIn(population, [run("normal", 14.2), run("all", 14), idle, hot]);
-    for (const i of dead.filter((one) => population.particles[one]?.candidate.faults.length === 1)) expect(right[i]).toBeLessThan(0.5);
+    for (const i of dead.filter((particle) => population.particles[particle]?.candidate.faults.length === 1)) expect(right[i]).toBeLessThan(0.5);
     const low = noticedIn(population, [run("all", 12.4)]);
     expect(bounds(low)).toEqual([1, 1]);
     // A figure that is no figure tells nothing.

@@ -67,13 +67,13 @@ export function showingsOf(population: Population): Showing[] {
   });
 }
 
-const sameMoment = (one: Look, other: Look): boolean =>
-  one.step.test === other.step.test &&
-  one.step.rpm === other.step.rpm &&
-  one.step.loads === other.step.loads &&
-  one.hot === other.hot &&
-  (one.charged === other.charged || !one.step.test.startsWith("battery.")) &&
-  one.mended.join() === other.mended.join();
+const sameMoment = (look: Look, other: Look): boolean =>
+  look.step.test === other.step.test &&
+  look.step.rpm === other.step.rpm &&
+  look.step.loads === other.step.loads &&
+  look.hot === other.hot &&
+  (look.charged === other.charged || !look.step.test.startsWith("battery.")) &&
+  look.mended.join() === other.mended.join();
 
 /**
  * How often each particle's machine is brought in, against one whose fault nobody overlooks. What was read counts as it was read,
@@ -85,7 +85,7 @@ export function noticedIn(population: Population, readings: readonly { look: Loo
   const { particles, hypotheses, showings, sheet } = population;
   const shows = new Float64Array(particles.length);
   for (const { look, shown } of showings) {
-    const read = readings.findLast((one) => !Number.isNaN(one.at) && sameMoment(one.look, look));
+    const read = readings.findLast((reading) => !Number.isNaN(reading.at) && sameMoment(reading.look, look));
     const seen = read && noticeOf(look, read.at, sheet);
     for (let i = 0; i < shows.length; i++) shows[i] = Math.max(shows[i] as number, seen ?? (shown[i] as number));
   }

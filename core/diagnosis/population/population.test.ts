@@ -13,7 +13,7 @@ import { COMPLAINT_ODDS, FILLS, PARTED_OHMS, RATES, TOGETHER } from "./rates";
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
 
-describe.each(DEMO_SHEETS.map((one) => [one.id, one] as const))("what may have failed on the %s", (_id, machine) => {
+describe.each(DEMO_SHEETS.map((sheet) => [sheet.id, sheet] as const))("what may have failed on the %s", (_id, machine) => {
   const all = hypothesesOf(machine, NO_HISTORY);
 
   test("is each fault that fits it, at every place, under the name of what mends it", () => {

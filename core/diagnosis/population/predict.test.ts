@@ -277,7 +277,7 @@ describe("scales", () => {
       const seen = predict(subject, lookOf(step), {});
       if (!("words" in seen)) throw new Error(step.test);
       expect(seen.words).toHaveLength(wordsOf(step.test).length);
-      expect(seen.words.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 9);
+      expect(seen.words.reduce((sum, word) => sum + word, 0)).toBeCloseTo(1, 9);
     }
   });
 });

@@ -51,13 +51,13 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
   let open = 0;
   if (charts.length > 0) {
     const key = keys[subject.turns[of]] as string;
-    for (const one of charts) {
-      const value: ReadingValue | undefined = one.chart.seen[key];
+    for (const chart of charts) {
+      const value: ReadingValue | undefined = chart.chart.seen[key];
       if (value === undefined) continue;
-      if (isOpen(value)) open += one.weight;
+      if (isOpen(value)) open += chart.weight;
       else if (isNumber(value)) {
-        sum += one.weight * onScale(step.test, value);
-        weight += one.weight;
+        sum += chart.weight * onScale(step.test, value);
+        weight += chart.weight;
       }
     }
     if (open + weight > 0) return open > weight ? { value: 0, open: true } : { value: sum / weight, open: false };
@@ -177,7 +177,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "stator.legDrop": {
       const leg = Math.max(
         0,
-        sheet.legs.findIndex((one) => one.id === at),
+        sheet.legs.findIndex((leg) => leg.id === at),
       );
       const whole = (sound.pinOhms[leg] ?? 0) + (sound.cableOhms[leg] ?? 0);
       const ohms = (state.pinOhms[leg] ?? 0) + (state.cableOhms[leg] ?? 0) + whole * (Math.exp(z.legWires ?? 0) - 1);
@@ -261,7 +261,7 @@ function fieldTouch({ ohms, contactOhms, touch }: Field, at: string | undefined,
   return touch.ohms + (at === wires?.feed ? (1 - touch.along) * ohms + contactOhms : touch.along * ohms);
 }
 
-const parallel = (one: number, other: number): number => (one * other) / (one + other);
+const parallel = (ohms: number, other: number): number => (ohms * other) / (ohms + other);
 
 /** From here on a field counts as open, Ω. */
 const OPEN_FIELD = 1e6;

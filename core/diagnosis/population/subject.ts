@@ -243,9 +243,9 @@ export class Subject extends AtRest {
     if (!typical) return undefined;
     const { half, lead } = endsOf(home(diode.at) ?? "");
     const seat = familyOf(sheet.family).secondSeat(lead, leadsOf(sheet));
-    const one = atlas[chartKey([typical])]?.[speed];
+    const curve = atlas[chartKey([typical])]?.[speed];
     const two = atlas[chartKey([typical, { fault: diode.fault, at: wayAt(seat, half) }])]?.[speed];
-    return one && two ? { full: two.full, typical: one.full } : undefined;
+    return curve && two ? { full: two.full, typical: curve.full } : undefined;
   }
 
   /**

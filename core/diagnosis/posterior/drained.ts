@@ -63,11 +63,11 @@ export function priorsOfDrained(priors: Float64Array, hypotheses: readonly Hypot
 }
 
 /** True for what a battery showed as it came in. */
-export function isOfDrained(one: Taken): boolean {
-  return BATTERY.includes(one.look.step.test) && asItCame(one);
+export function isOfDrained(taken: Taken): boolean {
+  return BATTERY.includes(taken.look.step.test) && asItCame(taken);
 }
 
 /** True for volts or figures that a drained battery has off, its own and those behind it. */
-export function isDrainedOff(one: Taken): boolean {
-  return isOfDrained(one) || (FED.includes(one.look.step.test) && asItCame(one));
+export function isDrainedOff(taken: Taken): boolean {
+  return isOfDrained(taken) || (FED.includes(taken.look.step.test) && asItCame(taken));
 }

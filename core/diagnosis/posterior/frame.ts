@@ -69,14 +69,14 @@ export class Frame {
 }
 
 /** True for the same reading taken again; of what does not hang on the battery a charge between the two makes no new one. */
-function isRepeat(one: Look, other: Look): boolean {
-  if (one.key === other.key) return true;
+function isRepeat(look: Look, other: Look): boolean {
+  if (look.key === other.key) return true;
   return (
-    one.step.test === other.step.test &&
-    !isOfBattery(one.step.test) &&
-    stepKey(one.step) === stepKey(other.step) &&
-    one.hot === other.hot &&
-    one.mended.join() === other.mended.join()
+    look.step.test === other.step.test &&
+    !isOfBattery(look.step.test) &&
+    stepKey(look.step) === stepKey(other.step) &&
+    look.hot === other.hot &&
+    look.mended.join() === other.mended.join()
   );
 }
 
@@ -104,7 +104,7 @@ function eventsOf(read: readonly Observation[], visits: readonly number[], { met
   const among = (tests: readonly TestId[]): number[] => read.flatMap(({ look: { step } }, a) => (tests.includes(step.test) ? [a] : []));
   const [still, running] = [among(STILL), among(RUNNING)];
   if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false, ails: false });
-  const flat = drained ? read.flatMap((one, a) => (isDrainedOff(one) ? [a] : [])) : [];
+  const flat = drained ? read.flatMap((observation, a) => (isDrainedOff(observation) ? [a] : [])) : [];
   if (flat.length > 0)
     events.push({ visit: -1, members: flat, prior: Math.log(DRAINED.often), common: DRAINED.volts, shared: DRAINED.shared, alone: true, ails: true });
   if (still.length > 0 && running.length > 0)

@@ -4,7 +4,7 @@ import { MOST_MISREADS, SUSPECTS } from "./slips";
 /** By how many suspects there are: all sets of three of them and more that may be misread together, by their places, the smaller sets first. */
 export const LARGER_SETS: readonly (readonly (readonly number[])[])[] = Array.from({ length: SUSPECTS + 1 }, (_, suspects) => {
   const all = Array.from({ length: 2 ** suspects }, (_, bits) => Array.from({ length: suspects }, (_, place) => place).filter((place) => bits & (1 << place)));
-  return all.filter(({ length }) => length > 2 && length <= MOST_MISREADS).sort((one, other) => one.length - other.length);
+  return all.filter(({ length }) => length > 2 && length <= MOST_MISREADS).sort((visit, other) => visit.length - other.length);
 });
 
 /** Filled and read again for one particle after another. */

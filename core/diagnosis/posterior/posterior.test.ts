@@ -55,8 +55,8 @@ describe("the standing", () => {
           const some = [...new Set(picks)].flatMap((k) => all[k] ?? []);
           const order = some.map((reading) => ({ reading, at: chance.next().value as number }));
           const shuffled = order.sort((a, b) => a.at - b.at).map(({ reading }) => reading);
-          const [one, other] = [oddsBySet(adviceOn(some)), oddsBySet(adviceOn(shuffled))];
-          for (const [set, odds] of one) expect(other.get(set) ?? 0).toBeCloseTo(odds, 6);
+          const [ordered, other] = [oddsBySet(adviceOn(some)), oddsBySet(adviceOn(shuffled))];
+          for (const [set, odds] of ordered) expect(other.get(set) ?? 0).toBeCloseTo(odds, 6);
         },
       ),
       { numRuns: 12 },
@@ -76,7 +76,7 @@ describe("the standing", () => {
     const some = OPEN_DIODE.filter(({ test: id }) => id !== "battery.crank").slice(0, 6);
     const odds = (crank: Partial<Reading>): Map<string, number> => oddsBySet(adviceOn([...some, { id: "k", test: "battery.crank", value: 10.6, ...crank }]));
     const [held, caught, low] = [odds({}), odds({ value: 8.9, swing: 1.7 }), odds({ value: 8.9 })];
-    for (const [set, one] of held) expect(caught.get(set) ?? 0).toBeCloseTo(one, 9);
+    for (const [set, stated] of held) expect(caught.get(set) ?? 0).toBeCloseTo(stated, 9);
     expect(low.get("battery") ?? 0).toBeGreaterThan(2 * (held.get("battery") ?? 0));
   });
 
@@ -222,10 +222,10 @@ describe("the sums behind it", () => {
       const { ailing } = population.hypotheses[hypothesis] as Hypothesis;
       // What an ailing generator does is known less well, but for the volts that its unit holds.
       const free = (slopes: Float64Array): boolean => Math.abs(slopes[SPREAD_IDS.indexOf("emf")] as number) > 0.03;
-      const covariance = observations.map((one, a) =>
+      const covariance = observations.map((observation, a) =>
         observations.map((_, b) => {
           const shared = (g[a] as Float64Array).reduce((sum, slope, s) => sum + slope * ((g[b] as Float64Array)[s] as number), 0);
-          return shared + (a === b ? modelVariance(one.look.step, free(g[a] as Float64Array) ? ailing : "no") + one.noise ** 2 : 0);
+          return shared + (a === b ? modelVariance(observation.look.step, free(g[a] as Float64Array) ? ailing : "no") + observation.noise ** 2 : 0);
         }),
       );
       // What lies more than four standard deviations off all others says nothing of them: the worst first, two at most.
@@ -286,8 +286,8 @@ describe("the sums behind it", () => {
           residual,
           covariance.map((row, a) => row.map((entry, b) => entry + added(a, b))),
         );
-      observations.forEach((one, loose) => {
-        const variance = LOOSE.times ** 2 * (modelVariance(one.look.step, free(g[loose] as Float64Array) ? ailing : "no") + one.noise ** 2);
+      observations.forEach((observation, loose) => {
+        const variance = LOOSE.times ** 2 * (modelVariance(observation.look.step, free(g[loose] as Float64Array) ? ailing : "no") + observation.noise ** 2);
         likelihood += LOOSE.often * widened((a, b) => (a === loose && b === loose ? variance : 0));
       });
       const runs = observations.map(({ look }) => look.step.test === "charge.volts");
@@ -348,9 +348,9 @@ describe("the sums behind it", () => {
     if (last.kind !== "figure") throw new Error("charging volts are a figure");
     expect(last.off).toBeGreaterThan(6);
     const ahead = population.column(lookOf({ test: "charge.outputVolts", rpm: 5000, loads: "normal" }));
-    const foreseen = [clean, coloured].map((one) => {
+    const foreseen = [clean, coloured].map((posterior) => {
       const into = { mean: 0, variance: 0 };
-      one.foresee(ahead, healthy, into);
+      posterior.foresee(ahead, healthy, into);
       return into.mean;
     });
     expect(Math.abs((foreseen[1] as number) - (foreseen[0] as number))).toBeLessThan(0.05);
@@ -426,7 +426,7 @@ describe("pushes", () => {
   test("are each reading's own: others beside it change nothing", () => {
     const priors = population.priors(NO_HISTORY);
     const some = observe(GROUNDED.slice(4, 10), population, METER);
-    const alone = some.map((one) => pushesOf(population, priors, [one])[0]);
+    const alone = some.map((observation) => pushesOf(population, priors, [observation])[0]);
     expect(pushesOf(population, priors, some)).toEqual(alone);
   });
 

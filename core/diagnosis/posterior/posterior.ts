@@ -41,7 +41,7 @@ export function observe(readings: readonly Reading[], population: Population, me
 export function observedIn(readings: readonly Reading[], population: Population, meter: Meter): { observations: Observation[]; drained: boolean } {
   const weighed = weighable(readings, population, meter);
   const drained = cameDrained(weighed, population.sheet);
-  return { drained, observations: drained && isRefilled(weighed, population.sheet) ? weighed.filter((one) => !isOfDrained(one)) : weighed };
+  return { drained, observations: drained && isRefilled(weighed, population.sheet) ? weighed.filter((observation) => !isOfDrained(observation)) : weighed };
 }
 
 function weighable(readings: readonly Reading[], population: Population, meter: Meter): Observation[] {
@@ -83,7 +83,7 @@ function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
   });
   return new Set(
     [...sets.values()].flatMap((cells) => {
-      const inOrder = [...cells.values()].sort((one, other) => one.volts - other.volts);
+      const inOrder = [...cells.values()].sort((cell, other) => cell.volts - other.volts);
       const [lowest, best] = [inOrder[0], inOrder.at(-1)];
       return lowest && best && (cells.size >= cellsOf(sheet) || best.volts - lowest.volts > STANDS_OUT) ? [lowest.index] : [];
     }),

@@ -13,7 +13,7 @@ const FAINT = 0.15;
 function partOdds(population: Population, byHypothesis: ArrayLike<number>): Record<Part, number> {
   const odds = Object.fromEntries(PARTS.map((part) => [part, 1e-6])) as Record<Part, number>;
   population.hypotheses.forEach(({ set }, h) => {
-    for (const one of remediesOf(set)) if (one !== "charge") odds[one] += byHypothesis[h] as number;
+    for (const remedy of remediesOf(set)) if (remedy !== "charge") odds[remedy] += byHypothesis[h] as number;
   });
   return odds;
 }
@@ -22,8 +22,8 @@ function partOdds(population: Population, byHypothesis: ArrayLike<number>): Reco
 export function pushesOf(population: Population, priors: Float64Array, observations: readonly Observation[]): Push[] {
   const before = partOdds(population, priors);
   const ratio = (p: number): number => Math.log(p / Math.max(1e-9, 1 - p));
-  return observations.map((one) => {
-    const after = partOdds(population, new Posterior(population, priors, [one]).byHypothesis());
+  return observations.map((observation) => {
+    const after = partOdds(population, new Posterior(population, priors, [observation]).byHypothesis());
     return Object.fromEntries(
       PARTS.flatMap((part) => {
         const push = ratio(Math.min(1 - 1e-9, after[part])) - ratio(before[part]);

@@ -8,7 +8,7 @@ import { headline, moveWords, reasonFor, togetherWords, waitWords, whereWords } 
 const SHUNT = { family: "three-phase-shunt" };
 
 describe("readings that are off together", () => {
-  const diodes = (...at: string[]) => at.map((one) => ({ test: "regulator.diode" as const, at: one }));
+  const diodes = (...at: string[]) => at.map((direction) => ({ test: "regulator.diode" as const, at: direction }));
 
   test("name the contact they share, and ask for one of them again", () => {
     expect(togetherWords(diodes("1>B+", "2>B+", "3>B+"))).toBe("The three to B+ may share one bad contact: clean it and read one again.");

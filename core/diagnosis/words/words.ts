@@ -40,7 +40,7 @@ export function setName(set: string, of: Named): string {
   if (set === "charge") return "Battery, only flat: charge it";
   const names = partNamesOf(of);
   return remediesOf(set)
-    .map((one, i) => (i === 0 ? remedyName(one, names) : lowerFirst(remedyName(one, names))))
+    .map((remedy, i) => (i === 0 ? remedyName(remedy, names) : lowerFirst(remedyName(remedy, names))))
     .join(" and ");
 }
 
@@ -51,10 +51,10 @@ const short = (set: string, of: Mended): string =>
   set === "" ? (of.loose ? "a good one" : "a sound machine") : set === "charge" ? "a battery that is only flat" : setName(set, of).toLowerCase();
 
 /** What a reading tells apart; of two sets of which one is part of the other, whether the rest has failed as well. */
-function splitWords([one, other]: NonNullable<Suggestion["splits"]>, of: Mended): string {
-  const [few, many] = [remediesOf(one), remediesOf(other)].sort((a, b) => a.length - b.length) as [Remedy[], Remedy[]];
+function splitWords([first, other]: NonNullable<Suggestion["splits"]>, of: Mended): string {
+  const [few, many] = [remediesOf(first), remediesOf(other)].sort((a, b) => a.length - b.length) as [Remedy[], Remedy[]];
   const more = many.filter((remedy) => !few.includes(remedy));
-  if (few.length === 0 || more.length === many.length || few.length + more.length > many.length) return `Splits ${short(one, of)} from ${short(other, of)}`;
+  if (few.length === 0 || more.length === many.length || few.length + more.length > many.length) return `Splits ${short(first, of)} from ${short(other, of)}`;
   const alone = short(setOf(few), of);
   return `Splits ${alone} alone from ${alone} with ${short(setOf(more), of)}`;
 }
@@ -177,7 +177,7 @@ export function standWords({ look }: { look: Pick<Suggestion["look"], "step" | "
         ? "Engine cranked, not started"
         : `Engine off, key ${setUp.key === "on" ? "on" : "out"}`;
   const names: Record<string, string> = { stator: sheet.statorConnector.name, unit: "unit's legs", output: "unit's output", negative: "negative cable" };
-  const parted = setUp.unplug.map((one) => names[one]).join(" and ");
+  const parted = setUp.unplug.map((connector) => names[connector]).join(" and ");
   return [
     engine,
     parted ? `${parted} ${setUp.unplug.includes("negative") && setUp.unplug.length === 1 ? "off" : "parted"}` : "",
@@ -236,7 +236,7 @@ export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): stri
   if (steps.some(({ test }) => test !== first.test))
     return "All volts read so far seem off alike: prove the meter on a second one, or on a battery whose volts are known.";
   const count = ["", "", "two", "three", "four", "five", "six"][steps.length] ?? String(steps.length);
-  const rail = ["B+", "B-"].find((one) => steps.every(({ at }) => at?.includes(">") && Object.values(diodeEnds(at)).includes(one)));
+  const rail = ["B+", "B-"].find((pole) => steps.every(({ at }) => at?.includes(">") && Object.values(diodeEnds(at)).includes(pole)));
   if (rail) return `The ${count} to ${rail.replace("-", "−")} may share one bad contact: clean it and read one again.`;
   const name = lowerFirst(testTitle(testOf(first.test)));
   if (first.test === "stator.toGround") return `The ${count} legs to the case may share one bad contact at the case: clean it and read one again.`;
@@ -262,7 +262,7 @@ const MEASURED: readonly Unit[] = ["Ω", "mA", "A"];
 /** How bad the likeliest fault is, as a range no finer than the readings know: "about 0.12 Ω", "0.1 to 0.4 Ω". */
 export function sizeWords(advice: Advice): string | undefined {
   const { fault, severity } = advice;
-  const unit = fault && MEASURED.find((one) => one === DEFECTS[fault].severity.unit);
+  const unit = fault && MEASURED.find((unit) => unit === DEFECTS[fault].severity.unit);
   if (!unit || !severity || severity.low <= 0) return undefined;
   if (severity.at >= PARTED_OHMS && unit === "Ω") return severity.low >= PARTED_OHMS ? "parted" : undefined;
   const [low, at, high] = [severity.low, severity.at, severity.high].map((value) => formatQuantity(rounded(value), unit));
@@ -295,7 +295,7 @@ function surely(advice: Advice): string {
   const telling = next.find(({ splits, pays }) => pays && splits?.filter((set) => remediesOf(set).includes(beside.part)).length === 1);
   if (settled || !telling) return `${first} ${more}.`;
   const visit = next.filter(({ step, stay }) => step.test === telling.step.test && stay === telling.stay);
-  const minutes = Math.max(1, Math.round(visit.reduce((sum, one) => sum + one.minutes + one.hands, 0)));
+  const minutes = Math.max(1, Math.round(visit.reduce((sum, suggestion) => sum + suggestion.minutes + suggestion.hands, 0)));
   return `${first} ${more}: ${lowerFirst(testTitle(testOf(telling.step.test)))}, ${minutes} min, would tell.`;
 }
 
@@ -344,12 +344,12 @@ export function headline(advice: Advice): string {
     return `Leaning to ${short(first.what, advice)} (${oddsWords(first.odds)}).`;
   }
   if (advice.later.length > 0) {
-    const odds = Math.min(...advice.parts.filter(({ what }) => remediesOf(decision.set).includes(what)).map((one) => one.odds));
+    const odds = Math.min(...advice.parts.filter(({ what }) => remediesOf(decision.set).includes(what)).map((part) => part.odds));
     return `${setName(decision.set, advice)} (${oddsWords(odds)}). ${laterWords(advice)}`;
   }
   const [first, second] = sets.filter(({ what }) => what !== "" && what !== "charge");
   if (isWhole(decision.set) && first && first.odds > decision.odds)
-    return `Not sure enough to buy a part: ${[first, second].flatMap((one) => (one ? [`${short(one.what, advice)} (${oddsWords(one.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
+    return `Not sure enough to buy a part: ${[first, second].flatMap((standing) => (standing ? [`${short(standing.what, advice)} (${oddsWords(standing.odds)})`] : [])).join(" or ")}. Telling them apart costs more than it saves.`;
   if (decision.set === "") {
     const open = otherwise ? `, or ${short(otherwise.set, advice)}` : "";
     return `${repaired ? "Likely cured" : "Probably nothing failed"} (${likely})${open}. More testing costs more than it saves.`;

@@ -220,7 +220,9 @@ describe("what a DC generator shows by itself", () => {
   test("positive earth is the same machine with every pole turned round", () => {
     const sheet = shelf("corvane-merle-250");
     const other: Sheet = { ...sheet, earth: "negative" };
-    const [plus, minus] = [sheet, other].map((one) => simulateStep(one, conditionOf(), { test: "charge.volts", rpm: 3000, loads: "all" }, ASSUMED_METER).value);
+    const [plus, minus] = [sheet, other].map(
+      (machine) => simulateStep(machine, conditionOf(), { test: "charge.volts", rpm: 3000, loads: "all" }, ASSUMED_METER).value,
+    );
     expect([sheet.earth, plus]).toEqual(["positive", minus]);
     expect(pointName("battery+", sheet)).toBe("battery minus terminal");
     expect(pointName("battery-", sheet)).toBe("battery plus terminal");

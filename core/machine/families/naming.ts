@@ -34,7 +34,7 @@ export function nameTapped(ohms: Readonly<Record<string, number>>): Named {
   ] as const;
   if (pairs.some(([a, b]) => !Number.isFinite(between(ohms, a, b))))
     return { again: "One pair is open: a wire of the winding is broken, or the clip slipped. Read it again." };
-  const [a, b, common] = [...pairs].sort((one, other) => between(ohms, other[0], other[1]) - between(ohms, one[0], one[1]))[0] ?? pairs[0];
+  const [a, b, common] = [...pairs].sort((pair, other) => between(ohms, other[0], other[1]) - between(ohms, pair[0], pair[1]))[0] ?? pairs[0];
   const [whole, toA, toB] = [between(ohms, a, b), between(ohms, a, common), between(ohms, b, common)];
   if (Math.abs(whole - toA - toB) > ADDS_UP.share * whole + ADDS_UP.ohms)
     return { again: "The two lower readings do not add up to the highest: this is no winding with a common wire, or a clip slipped." };
@@ -50,13 +50,13 @@ export function nameTapped(ohms: Readonly<Record<string, number>>): Named {
 /** Four wires of two windings: the two pairs that conduct belong together; the one with less copper in it charges. */
 export function namePairs(ohms: Readonly<Record<string, number>>): Named {
   const joined = everyTwo(4).filter((pair) => Number.isFinite(ohms[pair]));
-  const [one = "", other = ""] = [...joined].sort((p, q) => (ohms[p] ?? 0) - (ohms[q] ?? 0));
-  const wires = new Set([one, other].flatMap((pair) => pair.split("-")));
+  const [less = "", other = ""] = [...joined].sort((p, q) => (ohms[p] ?? 0) - (ohms[q] ?? 0));
+  const wires = new Set([less, other].flatMap((pair) => pair.split("-")));
   if (joined.length < 2) return { again: "Fewer than two pairs conduct: a winding is open, or a clip slipped. Read the open ones again." };
   if (joined.length > 2 || wires.size < 4)
     return { again: "More than two pairs conduct: on this machine the windings are joined inside, or they touch each other." };
   const names: string[] = [];
-  one.split("-").forEach((wire, i) => {
+  less.split("-").forEach((wire, i) => {
     names[Number(wire)] = ["1", "2"][i] as string;
   });
   other.split("-").forEach((wire, i) => {

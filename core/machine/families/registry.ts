@@ -32,7 +32,8 @@ export function mistakenFor(id: string): Family | undefined {
 }
 
 /** True for wires of the same names in the same order. */
-export const sameWires = (one: Family["terminals"], other: Family["terminals"]): boolean => one.map(({ id }) => id).join() === other.map(({ id }) => id).join();
+export const sameWires = (these: Family["terminals"], other: Family["terminals"]): boolean =>
+  these.map(({ id }) => id).join() === other.map(({ id }) => id).join();
 
 /** Whether a belt turns the generator: as the sheet says, and else as such machines have it. */
 export function isBelted({ family, drive }: Pick<Sheet, "family" | "drive">): boolean {

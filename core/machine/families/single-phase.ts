@@ -43,7 +43,7 @@ export function singlePhase(
     alike: (leads) => [leads],
     secondSeat: (lead) => lead,
     twoWays: (leads) => twoWays(family.ways(leads)),
-    windings: (sheet, amps) => wound.map((one) => windingOf(one, sheet, amps)),
+    windings: (sheet, amps) => wound.map((wound) => windingOf(wound, sheet, amps)),
     coils: () => wound.map(({ lead, ends }): Coil => ({ lead, from: `leg:${lead}`, to: ends === ENGINE ? ENGINE : `leg:${ends}`, phase: 0 })),
     elements: (state, standing) => permanentMagnetElements(family, state, standing),
     lacks: [],
@@ -59,7 +59,7 @@ const pointOf = ({ lead, ends }: Pick<Wound, "lead" | "ends">): string => (ends 
 /** Every two ways of the unit that do not serve the same wire. */
 function twoWays(ways: readonly string[]): [string, string][] {
   const lead = (way: string): string => endsOf(way).lead;
-  return ways.flatMap((one, i) => ways.slice(i + 1).flatMap((other): [string, string][] => (lead(one) === lead(other) ? [] : [[one, other]])));
+  return ways.flatMap((way, i) => ways.slice(i + 1).flatMap((other): [string, string][] => (lead(way) === lead(other) ? [] : [[way, other]])));
 }
 
 /**

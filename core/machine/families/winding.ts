@@ -62,7 +62,7 @@ function sectionsOf(winding: Winding, { lead, start: lies, end, cuts, phase, rpm
   // Shorted turns lie at the far end, where the winding's own cuts are kept clear of them.
   const sound = 1 - winding.shorted;
   const marks = [...cuts]
-    .sort((one, other) => one.along - other.along)
+    .sort((tap, other) => tap.along - other.along)
     .map(({ along, node }) => ({ along: Math.min(sound - LEAST, Math.max(LEAST, along * sound)), node }));
   if (winding.shorted > 0) marks.push({ along: sound, node: `turns:${lead}` });
   const ends = [...marks, { along: 1, node: end }];
@@ -85,10 +85,10 @@ function sectionsOf(winding: Winding, { lead, start: lies, end, cuts, phase, rpm
     start = node;
     from = along;
   });
-  ids.forEach((one, i) => {
+  ids.forEach((id, i) => {
     ids.slice(i + 1).forEach((other, j) => {
       const loose = winding.shorted > 0 && i + 1 + j === ids.length - 1;
-      elements.push({ kind: "coupling", id: `k:${lead}:${i}${i + 1 + j}`, of: [one, other], factor: loose ? COUPLING.shorted : COUPLING.sound });
+      elements.push({ kind: "coupling", id: `k:${lead}:${i}${i + 1 + j}`, of: [id, other], factor: loose ? COUPLING.shorted : COUPLING.sound });
     });
   });
   if (winding.shorted > 0) elements.push({ kind: "resistor", id: `short:${lead}`, a: `turns:${lead}`, b: end, ohms: TURN_SHORT_OHMS });
