@@ -147,9 +147,9 @@ export function plan(posterior: Posterior, sets: readonly string[], setOf: Int32
 /** @param together what a visit is worth if all that is told of it is whether any of its points is remarkable */
 function staysOf(weighed: readonly Weighed[], together: (visit: string) => number): Stay[] {
   const visits = new Map<string, Weighed[]>();
-  for (const look of weighed) {
-    const name = visitOf(look.look);
-    visits.set(name, [...(visits.get(name) ?? []), look]);
+  for (const candidate of weighed) {
+    const name = visitOf(candidate.look);
+    visits.set(name, [...(visits.get(name) ?? []), candidate]);
   }
   const stays = new Map<string, Stay>();
   for (const [name, looks] of visits) {
