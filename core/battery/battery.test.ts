@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { acceptAmps, steadyVolts } from "../circuit/cell";
 import { type Chemistry, chargeFromRest, isDrained, restVoltsAt, surfaceVolts } from "./charge";
-import { chargerAmps, chargerCell, voltsOnCharger } from "./charger";
+import { chargerAmps, chargerCell, recoveredVolts, voltsOnCharger } from "./charger";
 import { daysUntilFlat, hoursOfLoad, hoursToCharge, loadLimit, minutesToRepay, startCost } from "./figures";
 import { type Battery, cellOf, conductancePercent, innerMilliohms, newMilliohms } from "./model";
 import { RATING_IDS, type Rating, saeAmps } from "./ratings";
@@ -165,5 +165,15 @@ describe("a charger left on", () => {
     expect(chargerAmps(12, cell.openVolts)).toBe(0);
     expect(chargerAmps(undefined, 5)).toBe(0);
     expect(acceptAmps(chargerCell(12), cell.openVolts - 12)).toBeLessThan(1e-4);
+  });
+
+  test("some seconds after it has ended a battery stands above its rest by a share of what it was raised by, never by more than its surface charge", () => {
+    const cell = cellOf(FRESH);
+    expect(recoveredVolts(cell, FRESH, 0)).toBe(cell.openVolts);
+    expect(recoveredVolts(cell, FRESH, -5)).toBe(cell.openVolts);
+    const [little, much, absurd] = [1e-4, 1e-3, 500].map((amps) => recoveredVolts(cell, FRESH, amps) - cell.openVolts);
+    expect(little).toBeGreaterThan(0);
+    expect(much).toBeGreaterThan(little as number);
+    expect(absurd).toBeCloseTo(surfaceVolts("agm", 12, 0) / 3, 9);
   });
 });

@@ -1,4 +1,6 @@
-import { type Cell, steadyVolts } from "../circuit/cell";
+import { type Cell, etaAt, steadyVolts } from "../circuit/cell";
+import { surfaceVolts } from "./charge";
+import type { Battery } from "./model";
 
 /** A small workshop charger or a jump pack gives up a volt for every three amps it delivers. */
 const INNER_OHMS = 0.3;
@@ -30,3 +32,14 @@ export function voltsOnCharger(cell: Cell, charger: number, load = 0): number {
 }
 
 const HALVINGS = 30;
+
+/** Of what charging had raised a battery by, this share is left some seconds after the engine stops. */
+const STAYS_UP = 1 / 3;
+
+/**
+ * Volts some seconds after charging has ended: open-circuit volts, and a share of what the current had raised the plates by, which is no
+ * more than their surface charge. @param amps that flowed into the battery; none or less raised nothing
+ */
+export function recoveredVolts(cell: Cell, { chemistry, systemVolts }: Pick<Battery, "chemistry" | "systemVolts">, amps: number): number {
+  return cell.openVolts + STAYS_UP * Math.min(etaAt(cell, Math.max(0, amps)), surfaceVolts(chemistry, systemVolts, 0));
+}

@@ -1,7 +1,7 @@
 import { surfaceVolts } from "../battery/charge";
-import { voltsOnCharger } from "../battery/charger";
+import { recoveredVolts, voltsOnCharger } from "../battery/charger";
 import { cellOf, conductancePercent, innerMilliohms } from "../battery/model";
-import { ampsInto, etaAt, steadyVolts } from "../circuit/cell";
+import { ampsInto, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
@@ -92,9 +92,7 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More, step: St
     const cell = cellOf(state.battery);
     const standing: Standing = { engine: "running", key: "on", rpm: state.sheet.idleRpm, loads: "normal", unplug: [], fullField: false, pulled: [] };
     const { value } = readMeter(state, standing, "V DC", { red: "battery+", black: "battery-" }, ASSUMED_METER);
-    // Just stopped: the open-circuit volts and a third of what charging had raised the plates by.
-    const raised = isNumber(value) ? etaAt(cell, Math.max(0, ampsInto(cell, value))) : 0;
-    return roundTo(cell.openVolts + Math.min(raised, surfaceVolts(state.battery.chemistry, state.battery.systemVolts, 0)) / 3, 0.01);
+    return roundTo(recoveredVolts(cell, state.battery, isNumber(value) ? ampsInto(cell, value) : 0), 0.01);
   },
 };
 

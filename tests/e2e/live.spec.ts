@@ -24,6 +24,10 @@ async function standIn(...args: string[]): Promise<{ port: number; stop: () => P
   return { port, stop, process: process_ };
 }
 
+/** Sets what a stand-in stands at, as whoever holds its machine would. */
+const hands = (port: number, words: string): Promise<unknown> =>
+  new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
+
 /** Sets an instrument up on the shop's page. */
 async function setUp(page: Page, workshop: Workshop, name: string, port: number, language?: string): Promise<void> {
   await page.goto(`${workshop.url}/settings`);
@@ -124,12 +128,10 @@ test("figures are read one after another without a touch; a meter that goes is s
 
 test("a drop of next to nothing is offered at a press, and kept of leads that were seen live", async ({ shop: page, workshop }) => {
   const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
-  const hands = (words: string): Promise<unknown> =>
-    new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
   try {
     await setUp(page, workshop, "Drops", port);
     const job = await jobOf(page, workshop, "SK-133");
-    await hands("engine=running rpm=5000 red=battery- black=B-");
+    await hands(port, "engine=running rpm=5000 red=battery- black=B-");
     await page.goto(`${job}?step=${encodeURIComponent("charge.groundDrop~~5000~normal")}`);
     await ready(page);
     const live = page.getByRole("region", { name: "Live meter" });
@@ -295,19 +297,17 @@ test("how long a figure takes from the meter to the screen", async ({ shop: page
 
 test("a live meter is recorded while it cranks, and read like any log", async ({ shop: page, workshop }) => {
   const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
-  const hands = (words: string): Promise<unknown> =>
-    new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
   try {
     await setUp(page, workshop, "Recorder", port);
     const job = await jobOf(page, workshop, "SK-133");
     await page.goto(`${job}/traces`);
     await ready(page);
-    await hands("engine=off key=out red=battery+ black=battery-");
+    await hands(port, "engine=off key=out red=battery+ black=battery-");
     await page.getByLabel("or from a live meter").selectOption({ label: "Recorder" });
     await page.getByRole("button", { name: "Record" }).click();
     const heard = page.getByText(/^\d+ samples, now/);
     await expect(heard).toHaveText(/^(6\d|[7-9]\d|\d{3,}) samples/);
-    await hands("engine=cranking key=on");
+    await hands(port, "engine=cranking key=on");
     // The starter lets go by itself; then the machine rests again for a while.
     await expect(heard).toHaveText(/now (7|8|9|10|11)\./);
     await expect(heard).toHaveText(/now 12\./);

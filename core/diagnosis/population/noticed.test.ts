@@ -29,14 +29,13 @@ describe("of faults that show nowhere few are brought in", () => {
     expect(bounds(noticed)).toEqual([0.3, 1]);
     const touches = (from: number, to: number): number =>
       meanOf(
-        ([setFault, two]) =>
-          setFault?.fault === "stator.winding-grounded" && !two && (setFault.severity as number) >= from && (setFault.severity as number) < to,
+        ([first, second]) => first?.fault === "stator.winding-grounded" && !second && (first.severity as number) >= from && (first.severity as number) < to,
       );
     expect(touches(100, 1e6)).toBeLessThan(0.4);
     expect(touches(0, 0.1)).toBeGreaterThan(touches(100, 1e6));
     for (const fault of ["regulator.no-output", "regulator.never-regulates", "battery.discharged"])
-      expect(meanOf(([setFault]) => setFault?.fault === fault)).toBeGreaterThan(0.9);
-    expect(meanOf(([setFault, two]) => setFault?.fault === "loads.parasitic" && !two && (setFault.severity as number) > 100)).toBe(1);
+      expect(meanOf(([first]) => first?.fault === fault)).toBeGreaterThan(0.9);
+    expect(meanOf(([first, second]) => first?.fault === "loads.parasitic" && !second && (first.severity as number) > 100)).toBe(1);
     expect(meanOf((faults) => faults.length === 0)).toBe(1);
   });
 

@@ -1,5 +1,4 @@
-import { surfaceVolts } from "../../battery/charge";
-import { etaAt } from "../../circuit/cell";
+import { recoveredVolts } from "../../battery/charger";
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
@@ -51,30 +50,19 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
   let open = 0;
   if (charts.length > 0) {
     const key = keys[subject.turns[of]] as string;
-    for (const chart of charts) {
-      const value: ReadingValue | undefined = chart.chart.seen[key];
+    for (const { chart, weight: share } of charts) {
+      const value: ReadingValue | undefined = chart.seen[key];
       if (value === undefined) continue;
-      if (isOpen(value)) open += chart.weight;
+      if (isOpen(value)) open += share;
       else if (isNumber(value)) {
-        sum += chart.weight * onScale(step.test, value);
-        weight += chart.weight;
+        sum += share * onScale(step.test, value);
+        weight += share;
       }
     }
     if (open + weight > 0) return open > weight ? { value: 0, open: true } : { value: sum / weight, open: false };
   }
   const sounding = subject.around.atlas.sound?.seen[keys[0] as string];
   return isNumber(sounding ?? "") ? { value: onScale(step.test, sounding as number), open: false } : { value: 0, open: true };
-}
-
-/** Of what charging had raised a battery by, this share is left just after the engine stops. */
-const STAYS_UP = 1 / 3;
-
-/** Volts some seconds after the engine has stopped: open-circuit volts, and a share of what charging at idle had raised the plates by. */
-function recoveredVolts(subject: Subject, z: Offsets): number {
-  const { battery } = subject.state;
-  const cell = subject.cell(z);
-  const raised = etaAt(cell, Math.max(0, subject.charging("idle", "normal", z).into));
-  return cell.openVolts + STAYS_UP * Math.min(raised, surfaceVolts(battery.chemistry, battery.systemVolts, 0));
 }
 
 /** Below this share of the sound volts a pair has a leg that hangs on nothing. */
@@ -100,7 +88,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "battery.settled":
       return figure(gain * touching(look, subject.settled(z)));
     case "battery.recovery":
-      return figure(gain * recoveredVolts(subject, z));
+      return figure(gain * recoveredVolts(subject.cell(z), state.battery, subject.charging("idle", "normal", z).into));
     case "battery.crank":
       return figure(gain * touching(look, subject.cranking(z)));
     case "battery.postDrop":
