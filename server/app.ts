@@ -1,6 +1,6 @@
 import "react-router";
 import { constants as zlib } from "node:zlib";
-import { createRequestHandler } from "@react-router/express";
+import { createRequestHandler, type GetLoadContextFunction } from "@react-router/express";
 import compression from "compression";
 import express, { type Express } from "express";
 import packedStatic from "express-static-gzip";
@@ -56,23 +56,22 @@ export function createApp({ store, office, housekeeper }: Premises, host: string
   app.use(soundOnly(store, dataFolder()));
   const asked = asksWho(host);
   if (asked) app.use(signedInOnly(store));
-  app.use(
-    createRequestHandler({
-      build: () => import("virtual:react-router/server-build") as Promise<ServerBuild>,
-      mode: production ? "production" : "development",
-      getLoadContext: (request, response) => {
-        const context = new RouterContextProvider();
-        context.set(storeContext, store);
-        context.set(officeContext, office);
-        context.set(housekeepingContext, housekeeper);
-        context.set(instrumentsContext, { listen: listenTo, hands: moveHands });
-        context.set(visitContext, { asked, address: request.ip ?? "", secure: request.headers["x-forwarded-proto"] === "https" });
-        context.set(personContext, response.locals.person as Person | undefined);
-        context.set(nonceContext, String(response.locals.nonce ?? ""));
-        return context;
-      },
-    }),
+  const getLoadContext: GetLoadContextFunction = (request, response) => {
+    const context = new RouterContextProvider();
+    context.set(storeContext, store);
+    context.set(officeContext, office);
+    context.set(housekeepingContext, housekeeper);
+    context.set(instrumentsContext, { listen: listenTo, hands: moveHands });
+    context.set(visitContext, { asked, address: request.ip ?? "", secure: request.headers["x-forwarded-proto"] === "https" });
+    context.set(personContext, response.locals.person as Person | undefined);
+    context.set(nonceContext, String(response.locals.nonce ?? ""));
+    return context;
+  };
+  // Given the pages themselves and not a way to fetch them, the handler ranks its routes once, not anew for each request.
+  const pages = (import("virtual:react-router/server-build") as Promise<ServerBuild>).then((build) =>
+    createRequestHandler({ build, mode: production ? "production" : "development", getLoadContext }),
   );
+  app.use(async (request, response, next) => (await pages)(request, response, next));
   return app;
 }
 

@@ -433,37 +433,29 @@ export class Group {
     const { n } = this;
     const size = SPREAD_COUNT;
     const home = this.#cell * size;
-    const slopesOf = this.#frame.columns.map(({ slopes }) => slopes);
+    const columns = this.#frame.columns;
     const inverse = this.#inverse;
     const moved: number[] = [];
-    for (let s = 0; s < size; s++) {
-      for (let a = 0; a < n; a++) {
-        if ((slopesOf[a] as Float64Array)[home + s] === 0) continue;
-        moved.push(s);
-        break;
-      }
-    }
-    const weighed = new Float64Array(n * size);
+    for (let s = 0; s < size; s++) if (columns.some(({ slopes }) => slopes[home + s] !== 0)) moved.push(s);
+    const count = moved.length;
+    const slopes = new Float64Array(n * count);
+    for (let a = 0; a < n; a++) for (let k = 0; k < count; k++) slopes[a * count + k] = (columns[a] as Column).slopes[home + (moved[k] as number)] as number;
+    const weighed = new Float64Array(n * count);
     for (let a = 0; a < n; a++) {
       for (let b = 0; b < n; b++) {
         const c = inverse[a * n + b] as number;
-        for (let k = 0; k < moved.length; k++) {
-          const s = moved[k] as number;
-          weighed[a * size + s] = (weighed[a * size + s] as number) + c * ((slopesOf[b] as Float64Array)[home + s] as number);
-        }
+        for (let k = 0; k < count; k++) weighed[a * count + k] = (weighed[a * count + k] as number) + c * (slopes[b * count + k] as number);
       }
     }
     const covariance = new Float64Array(size * size);
     for (let s = 0; s < size; s++) covariance[s * size + s] = 1;
-    for (let a = 0; a < n; a++) {
-      for (let k = 0; k < moved.length; k++) {
-        const s = moved[k] as number;
-        const slope = (slopesOf[a] as Float64Array)[home + s] as number;
-        if (slope === 0) continue;
-        for (let l = 0; l < moved.length; l++) {
-          const t = moved[l] as number;
-          covariance[s * size + t] = (covariance[s * size + t] as number) - slope * (weighed[a * size + t] as number);
-        }
+    for (let k = 0; k < count; k++) {
+      for (let l = 0; l <= k; l++) {
+        let sum = 0;
+        for (let a = 0; a < n; a++) sum += (slopes[a * count + k] as number) * (weighed[a * count + l] as number);
+        const [s, t] = [moved[k] as number, moved[l] as number];
+        covariance[s * size + t] = (s === t ? 1 : 0) - sum;
+        covariance[t * size + s] = covariance[s * size + t] as number;
       }
     }
     this.#spreadCovariance = covariance;

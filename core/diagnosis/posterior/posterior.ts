@@ -6,7 +6,6 @@ import { isNumber, isOpen } from "../../units";
 import { type Column, SPREAD_COUNT } from "../population/column";
 import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
-import type { Cell } from "../population/lineup";
 import { type Look, lookOfReading, sinceCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import type { Cleared } from "./cleared";
@@ -91,11 +90,11 @@ function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
 }
 
 /**
- * Of many readings a few are weighed alone to begin with, evenly spread over the job, so that every stand has its say: cells whose
- * logarithm they leave so far below the best weigh nothing beside it, whatever the rest says. Where those are more than half, looking
- * at them first costs more than it spares.
+ * Of many readings a few are weighed alone to begin with, evenly spread over the job, so that every stand has its say: particles whose
+ * logarithm they leave so far below the best weigh nothing beside it, whatever the rest says. Where those are much more than half,
+ * looking at them first costs more than it spares.
  */
-const SCREEN = { at: [12, 24], hopeless: 16 } as const;
+const SCREEN = { at: [12, 36], share: 0.6, hopeless: 16 } as const;
 
 /** What the readings so far leave of the population. */
 export class Posterior {
@@ -138,24 +137,24 @@ export class Posterior {
     this.visits = [...visits, volts].map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
   }
 
-  /** The cells that are weighed by all observations. */
-  #likely(): number[] {
+  /** The particles that are weighed by all observations, cell by cell. */
+  #likely(): (readonly number[])[] {
     const { population, observations } = this;
     return SCREEN.at
-      .filter((count) => 2 * count <= observations.length)
-      .reduce(
+      .filter((count) => count <= SCREEN.share * observations.length)
+      .reduce<(readonly number[])[]>(
         (cells, count) => {
           const few = observations.filter((_, j) => Math.floor(((j + 1) * count) / observations.length) > Math.floor((j * count) / observations.length));
           const { logs } = this.#weighAll(cells, few);
-          const best = logs.reduce((most, log) => Math.max(most, log), Number.NEGATIVE_INFINITY);
-          return cells.filter((c) => (population.cells[c] as Cell).members.some((i) => (logs[i] as number) > best - SCREEN.hopeless));
+          const least = logs.reduce((most, log) => Math.max(most, log), Number.NEGATIVE_INFINITY) - SCREEN.hopeless;
+          return cells.map((members) => members.filter((i) => (logs[i] as number) > least)).filter(({ length }) => length > 0);
         },
-        population.cells.map((_, c) => c),
+        population.cells.map(({ members }) => members),
       );
   }
 
-  /** Logarithms of the weights that some observations leave to the particles of some cells; all others have none. */
-  #weighAll(cells: readonly number[], observations: readonly Observation[]): Omit<Weighed, "columns"> & { visits: number[][] } {
+  /** Logarithms of the weights that some observations leave to some particles, given cell by cell; all others have none. */
+  #weighAll(cells: readonly (readonly number[])[], observations: readonly Observation[]): Omit<Weighed, "columns"> & { visits: number[][] } {
     const { population } = this;
     const count = population.particles.length;
     const columns = observations.map(({ look }) => population.column(look));
@@ -182,9 +181,9 @@ export class Posterior {
       return word < 0 && !read ? [open] : [];
     });
     const alike = (first: number, second: number): boolean => opens.every((open) => (open[first] as number) < 0.5 === (open[second] as number) < 0.5);
-    for (const c of cells) {
+    for (const members of cells) {
       // Members for which other readings are open lines than for their neighbours are worked out apart.
-      let left: readonly number[] = (population.cells[c] as Cell).members;
+      let left = members;
       while (left.length > 0) {
         const first = left[0] as number;
         const same = left.filter((member) => alike(first, member));

@@ -39,6 +39,9 @@ export function suspectsOf(posterior: Posterior, indexOf: Int32Array, sets: read
   });
 }
 
+/** Four figures: no meter shows more, and sixty readings of three suspects go out with every page. */
+const asWritten = (value: number): number => Number(value.toPrecision(4));
+
 function shownOn(posterior: Posterior, particle: number, observation: number): Shown {
   const read = posterior.observations[observation] as Posterior["observations"][number];
   const { test } = read.look.step;
@@ -46,7 +49,7 @@ function shownOn(posterior: Posterior, particle: number, observation: number): S
   const base = { reading: read.reading, range: undefined };
   if (expected.kind === "word") return { ...base, expected: wordsOf(test)[expected.word] ?? "", misfit: expected.odds < MISFIT.word };
   if (expected.kind === "open") return { ...base, expected: "OL", misfit: !read.open };
-  const at = (spreads: number): number => offScale(test, expected.at + spreads * expected.spread);
+  const at = (spreads: number): number => asWritten(offScale(test, expected.at + spreads * expected.spread));
   return {
     reading: read.reading,
     expected: at(0),
