@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
+import type { Suggestion } from "../../core/diagnosis/planning/plan";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
 import { hasCapacitor } from "../../core/machine/capacitor";
@@ -43,7 +44,7 @@ import { shownNext } from "./OddsPanel";
 import { PhoneBar } from "./PhoneBar";
 import { PlanPanel } from "./PlanPanel";
 import { ProbeCard } from "./ProbeCard";
-import { preparationOf } from "./preparation";
+import { type LookState, preparationOf, stateIn, stateMark } from "./preparation";
 import { RunList } from "./RunList";
 import { SkipPanel } from "./SkipPanel";
 import { StandingPanel } from "./StandingPanel";
@@ -91,6 +92,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const view = useMemo(() => viewOf(file, outbox.sent), [file, outbox.sent]);
   const engine = useEngine(file, view, knows, { kept, waiting: outbox.waiting });
   const [byOdds, setByOdds] = useOrder();
+  const { pathname, search } = useLocation();
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const narrow = useNarrow(phone);
@@ -102,7 +104,8 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const [opening, setOpening] = useState(() => firstOf(kept));
   const arrived = firstOf(engine.advice);
   const advisedFirst = byOdds && file.job.closedAt === null ? opening : undefined;
-  const step = asked ?? advisedFirst ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
+  const state = asked ? stateIn(params.get("state")) : advisedFirst?.look;
+  const step = asked ?? advisedFirst?.step ?? view.next ?? lines.at(-1)?.step ?? { test: "battery.rest" };
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const untouched = asked === undefined && text === "";
@@ -124,9 +127,9 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const replaced = first?.again && stepKey(first.step) === key ? undefined : earlier;
   const advised = byOdds && !job.closedAt && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
-  const preparation = preparationOf(key, advised, ofNow);
-  const stepLink = (to: Step): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}`;
-  const go = (to: Step | undefined): void => void navigate(to ? stepLink(to) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
+  const preparation = preparationOf(key, state, advised, ofNow);
+  const stepLink = (to: Step, as?: LookState): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}${as ? `&state=${stateMark(as)}` : ""}`;
+  const go = (to: Step | undefined, as?: LookState): void => void navigate(to ? stepLink(to, as) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
 
   const goOn = useGoOn(engine, key, text, go);
   const { late } = goOn;
@@ -207,7 +210,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     a: () => (late ? go(late.listed) : document.querySelector<HTMLAnchorElement>("a[data-advised]")?.click()),
     t: () => {
       const others = [...document.querySelectorAll<HTMLAnchorElement>("a[data-alternative]")];
-      (others[(others.findIndex((link) => link.getAttribute("href") === stepLink(step)) + 1) % Math.max(1, others.length)] ?? null)?.click();
+      (others[(others.findIndex((link) => link.getAttribute("href") === `${pathname}${search}`) + 1) % Math.max(1, others.length)] ?? null)?.click();
     },
     f: () => setByOdds(!byOdds),
     x: () => setPanel("suspects"),
@@ -430,8 +433,8 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
 }
 
 /** The first step of an advice that still asks for one. */
-function firstOf(advice: Advice | undefined): Step | undefined {
-  return advice && !advice.settled ? advice.next[0]?.step : undefined;
+function firstOf(advice: Advice | undefined): Suggestion | undefined {
+  return advice && !advice.settled ? advice.next[0] : undefined;
 }
 
 /** The first step of a part's tests that the machine has: one still open where there is one. */

@@ -5,6 +5,7 @@ import { moveWords, reasonFor, standWords } from "../../core/diagnosis/words/wor
 import type { Sheet } from "../../core/machine/sheet";
 import { perishes } from "../../core/procedure/moves";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
+import { type LookState, stateToSay } from "./preparation";
 
 /** Readings of one stand that are shown at a time: what a hand keeps in mind. */
 const SHOWN = 3;
@@ -25,7 +26,7 @@ interface PlanPanelProps {
   active: string;
   /** What was entered last is not weighed yet: another plan is on its way. */
   busy: boolean;
-  stepLink: (step: Step) => string;
+  stepLink: (step: Step, state?: LookState) => string;
 }
 
 /** Where to stand, what to read there in which order, and where to go after that. Leaving it costs nothing. */
@@ -34,6 +35,7 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelPr
   const [first] = here ?? [];
   if (!here || !first || advice.settled) return null;
   const doing = moveWords(first.moves, sheet);
+  const linkOf = (suggestion: Suggestion): string => stepLink(suggestion.step, stateToSay(suggestion, advice.next));
   return (
     <section aria-label="Plan" aria-busy={busy} className="border-copper mb-3 border-l-4 pl-3">
       <p className="m-0 font-semibold">{standWords(first, sheet)}</p>
@@ -42,7 +44,7 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelPr
         {here.slice(0, SHOWN).map((suggestion, k) => (
           <li key={suggestion.look.key}>
             <a
-              href={stepLink(suggestion.step)}
+              href={linkOf(suggestion)}
               data-step=""
               {...(k === 0 ? { "data-advised": "" } : { "data-alternative": "" })}
               aria-current={stepKey(suggestion.step) === active ? "step" : undefined}
@@ -63,7 +65,7 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelPr
       {then?.[0] ? (
         <p className="m-0 mt-1 text-[0.95rem] leading-snug">
           <span className="text-mute">Then</span> {lower(standWords(then[0], sheet))}:{" "}
-          <a href={stepLink(then[0].step)} data-step="" data-alternative="" className="text-petrol underline">
+          <a href={linkOf(then[0])} data-step="" data-alternative="" className="text-petrol underline">
             {lower(stepTitle(then[0].step))}
           </a>
         </p>

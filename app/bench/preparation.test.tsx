@@ -8,7 +8,7 @@ import { type Reading, type Step, stepKey } from "../../core/procedure/step";
 import { demoSheet } from "../../demo/sheets";
 import { EntryForm } from "./EntryForm";
 import { extrasOf } from "./extras";
-import { type Preparation, preparationOf } from "./preparation";
+import { type Preparation, preparationOf, stateIn, stateMark, stateToSay } from "./preparation";
 import { SetUp } from "./SetUp";
 
 const CRANK: Step = { test: "battery.crank" };
@@ -25,25 +25,25 @@ const read = (over: Partial<Reading>): Reading => ({ id: "r", test: "battery.res
 
 describe("what an advised reading asks of the machine first", () => {
   test("is nothing for a reading as the machine came in, or for a step that nobody advised", () => {
-    expect(preparationOf(stepKey(CRANK), [advised(CRANK)], [])).toEqual(AS_IT_CAME);
-    expect(preparationOf(stepKey(PAIR), [advised(CRANK, { charged: true })], [])).toEqual(AS_IT_CAME);
-    expect(preparationOf(stepKey(PAIR), [], [])).toEqual(AS_IT_CAME);
+    expect(preparationOf(stepKey(CRANK), undefined, [advised(CRANK)], [])).toEqual(AS_IT_CAME);
+    expect(preparationOf(stepKey(PAIR), undefined, [advised(CRANK, { charged: true })], [])).toEqual(AS_IT_CAME);
+    expect(preparationOf(stepKey(PAIR), undefined, [], [])).toEqual(AS_IT_CAME);
   });
 
   test("is a full charge, with the cautions of charging", () => {
-    const prepared = preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], [read({})]);
+    const prepared = preparationOf(stepKey(CRANK), undefined, [advised(CRANK, { charged: true })], [read({})]);
     expect(prepared).toMatchObject({ charged: true, hot: false, first: [expect.stringContaining("Charge the battery fully")] });
     expect(prepared.cautions).toEqual(["hydrogen", "no-sparks"]);
   });
 
   test("is no second charge: what was charged stays ticked and asks for nothing", () => {
     const kept = [read({ charged: true })];
-    expect(preparationOf(stepKey(CRANK), [advised(CRANK, { charged: true })], kept)).toEqual({ ...AS_IT_CAME, charged: true });
-    expect(preparationOf(stepKey(LOADED), [], kept)).toEqual({ ...AS_IT_CAME, charged: true });
+    expect(preparationOf(stepKey(CRANK), undefined, [advised(CRANK, { charged: true })], kept)).toEqual({ ...AS_IT_CAME, charged: true });
+    expect(preparationOf(stepKey(LOADED), undefined, [], kept)).toEqual({ ...AS_IT_CAME, charged: true });
   });
 
   test("is heat, each time anew, with the cautions of a running engine", () => {
-    const prepared = preparationOf(stepKey(PAIR), [advised(PAIR, { hot: true })], [read({ ...PAIR, hot: true })]);
+    const prepared = preparationOf(stepKey(PAIR), undefined, [advised(PAIR, { hot: true })], [read({ ...PAIR, hot: true })]);
     expect(prepared).toMatchObject({ charged: false, hot: true, first: ["Run the engine until everything is hot."] });
     expect(prepared.cautions).toEqual(["exhaust", "moving-parts", "hot-engine"]);
     for (const id of prepared.cautions) expect(CAUTIONS[id]).toBeDefined();
@@ -51,9 +51,29 @@ describe("what an advised reading asks of the machine first", () => {
 
   test("goes by the better of two readings of one step", () => {
     const both = [advised(CRANK, { charged: true }), advised(CRANK)];
-    expect(preparationOf(stepKey(CRANK), both, []).charged).toBe(true);
-    expect(preparationOf(stepKey(CRANK), both.toReversed(), []).charged).toBe(false);
+    expect(preparationOf(stepKey(CRANK), undefined, both, []).charged).toBe(true);
+    expect(preparationOf(stepKey(CRANK), undefined, both.toReversed(), []).charged).toBe(false);
   });
+
+  test("is what was come for, whatever stands first in the plan, and where nothing is gone by but the list", () => {
+    const [cold, hot] = [advised(PAIR), advised(PAIR, { hot: true })];
+    const preparedBy = (suggestion: Suggestion, shown: Suggestion[]): Preparation =>
+      preparationOf(stepKey(PAIR), stateToSay(suggestion, [hot, cold]), shown, []);
+    expect(preparedBy(cold, [hot, cold])).toEqual(AS_IT_CAME);
+    expect(preparedBy(hot, [cold, hot]).hot).toBe(true);
+    expect(preparedBy(hot, []).first).toEqual(["Run the engine until everything is hot."]);
+  });
+});
+
+test("an address names the state only where the step leaves it open, and is read back; what is no state says nothing", () => {
+  const [cold, hot, charged] = [advised(PAIR), advised(PAIR, { hot: true }), advised(CRANK, { charged: true })];
+  expect(stateToSay(cold, [cold, charged])).toBeUndefined();
+  for (const suggestion of [cold, hot, charged]) {
+    const said = stateToSay(suggestion, [cold, hot, charged]);
+    const { hot: heated, charged: full } = suggestion.look;
+    expect(said && stateIn(stateMark(said))).toEqual({ hot: heated, charged: full });
+  }
+  for (const mark of [null, "", "lukewarm"]) expect(stateIn(mark)).toBeUndefined();
 });
 
 describe("on the bench", () => {

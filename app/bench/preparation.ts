@@ -1,4 +1,5 @@
 import type { Suggestion } from "../../core/diagnosis/planning/plan";
+import type { Look } from "../../core/diagnosis/population/look";
 import type { CautionId } from "../../core/procedure/cautions";
 import { type Reading, stepKey } from "../../core/procedure/step";
 
@@ -10,15 +11,41 @@ export interface Preparation {
   cautions: CautionId[];
 }
 
+/** In which state of the machine a reading is to be taken. */
+export type LookState = Pick<Look, "hot" | "charged">;
+
+const AS_IT_IS = "as-it-is";
+
+/** What an address says of the state in which its step is to be read: one step may be advised cold and hot side by side. */
+export function stateMark({ hot, charged }: LookState): string {
+  return [...(charged ? ["charged"] : []), ...(hot ? ["hot"] : [])].join("-") || AS_IT_IS;
+}
+
 /**
- * What the open step's advised reading asks of the machine. A battery that was charged stays so until somebody says otherwise;
- * heat is asked for anew at every reading, for it goes.
+ * The state that a way to an advised reading has to name; undefined where its step says it all: none is advised heated or charged,
+ * and the machine as it stands is what a step is read on.
+ * @param advised all that is advised beside it
+ */
+export function stateToSay({ step, look }: Suggestion, advised: readonly Suggestion[]): LookState | undefined {
+  const isOpen = advised.some((other) => stepKey(other.step) === stepKey(step) && (other.look.hot || other.look.charged));
+  return isOpen ? look : undefined;
+}
+
+/** The state that an address speaks of; undefined where it says nothing, or nothing that is a state. */
+export function stateIn(mark: string | null): LookState | undefined {
+  return [false, true].flatMap((hot) => [false, true].map((charged): LookState => ({ hot, charged }))).find((state) => stateMark(state) === mark);
+}
+
+/**
+ * What the open step's reading asks of the machine: what was come for, or else what is advised of it. A battery that was charged stays
+ * so until somebody says otherwise; heat is asked for anew at every reading, for it goes.
  * @param key of the open step
+ * @param state in which it was advised where somebody followed an advice to it
  * @param advised the readings that are shown as worth taking, the best first
  * @param readings of the machine as it stands now
  */
-export function preparationOf(key: string, advised: readonly Suggestion[], readings: readonly Reading[]): Preparation {
-  const look = advised.find(({ step }) => stepKey(step) === key)?.look;
+export function preparationOf(key: string, state: LookState | undefined, advised: readonly Suggestion[], readings: readonly Reading[]): Preparation {
+  const look = state ?? advised.find(({ step }) => stepKey(step) === key)?.look;
   const wasCharged = readings.some((reading) => reading.charged);
   const charge = look?.charged === true && !wasCharged;
   const heat = look?.hot === true;

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from "react";
-import type { Advice } from "../../core/diagnosis/advice";
 import { type Step, stepTitle } from "../../core/procedure/step";
 import type { Engine } from "../jobs/useEngine";
 import type { JobView } from "../jobs/view";
+import { type LookState, stateToSay } from "./preparation";
 
 /** How long the next advice is waited for in silence, ms. */
 const PATIENCE = 600;
@@ -20,7 +20,7 @@ interface GoOn {
  * @param text what is typed and not kept yet
  * @param go to a step; without one to the verdict
  */
-export function useGoOn(engine: Engine, key: string, text: string, go: (to: Step | undefined) => void): GoOn {
+export function useGoOn(engine: Engine, key: string, text: string, go: (to: Step | undefined, as?: LookState) => void): GoOn {
   const [waiting, setWaiting] = useState<{ key: string; listed: Step | undefined }>();
   const hand = useRef({ key, text, turn: 0 });
   Object.assign(hand.current, { key, text });
@@ -38,16 +38,15 @@ export function useGoOn(engine: Engine, key: string, text: string, go: (to: Step
     void engine.after(view).then((advice) => {
       clearTimeout(say);
       if (hand.current.turn === turn) setWaiting(undefined);
-      if (waits()) go(nextOf(advice, listed));
+      if (!waits()) return;
+      const advised = advice?.next ?? [];
+      const [first] = advised;
+      if (advice?.settled) go(undefined);
+      else if (first) go(first.step, stateToSay(first, advised));
+      else go(listed);
     });
   };
   return { byOdds, late: waiting?.key === key && !engine.isOfNow ? waiting : undefined };
-}
-
-/** Where an advice leads: to what it asks, to the verdict once it is settled, to the list's step where there is none. */
-function nextOf(advice: Advice | undefined, listed: Step | undefined): Step | undefined {
-  if (advice?.settled) return undefined;
-  return advice?.next[0]?.step ?? listed;
 }
 
 /** Said while the next advice is waited for: whoever does not want to wait goes on by the list. */
