@@ -28,6 +28,7 @@ export default [
   route("learned", "routes/learned.tsx"),
   route("records", "routes/records.tsx"),
   route("records/out", "routes/records-out.tsx"),
+  route("traces", "routes/shop-traces.tsx"),
   route("export/:file", "routes/export.ts"),
   route("units/:tag", "routes/unit.tsx"),
   route("find", "routes/find.ts"),

@@ -50,6 +50,26 @@ describe("traces", () => {
     expect(store.traces.of(job + 1)).toEqual([]);
   });
 
+  test("are listed over all jobs, the latest first, with the machine that each is of, and no more than are asked for", () => {
+    for (const [n, after] of [false, true, false].entries()) store.traces.keep(job, { ...trace, id: `trace-000${n}`, name: `log ${n}` }, after, NOW);
+    const listed = store.traces.latest(2);
+    expect(listed.map(({ name, afterRepair }) => [name, afterRepair])).toEqual([
+      ["log 2", false],
+      ["log 1", true],
+    ]);
+    expect(listed[0]).toEqual({
+      id: "trace-0002",
+      name: "log 2",
+      seconds: 30,
+      rate: 100,
+      afterRepair: false,
+      keptAt: NOW,
+      jobId: job,
+      unitTag: null,
+      nickname: "Dunlin",
+    });
+  });
+
   test.each([
     ["a phase that is none", { phases: [{ phase: "asleep", from: 0, to: 1 }] }],
     ["more steps than a page shows", { drawn: { seconds: Array(MOST_DRAWN + 1).fill(0), lowest: [], highest: [] } }],

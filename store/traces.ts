@@ -32,6 +32,13 @@ export interface KeptTrace extends NewTrace {
   by: string | null;
 }
 
+/** A trace as the shop's list names it, with the job it is kept with. */
+export interface ListedTrace extends Pick<KeptTrace, "id" | "name" | "seconds" | "rate" | "afterRepair" | "keptAt"> {
+  jobId: number;
+  unitTag: string | null;
+  nickname: string;
+}
+
 interface TraceRow {
   id: string;
   name: string;
@@ -61,6 +68,15 @@ export class Traces {
         by,
       }),
     );
+  }
+
+  /** The traces kept last, of all jobs, the latest first. */
+  latest(limit: number): ListedTrace[] {
+    const rows = this.#sql(
+      `SELECT traces.id, name, seconds, rate, after_repair AS afterRepair, kept_at AS keptAt, job_id AS jobId, unit_tag AS unitTag, nickname
+       FROM traces JOIN jobs ON jobs.id = job_id ORDER BY traces.rowid DESC LIMIT ?`,
+    ).all(limit) as (Omit<ListedTrace, "afterRepair"> & { afterRepair: number })[];
+    return rows.map((row) => ({ ...row, afterRepair: row.afterRepair === 1 }));
   }
 
   /** Keeps a trace; sent twice (same id), it is kept once. */

@@ -42,7 +42,7 @@ export function RecordLive({ instruments, onLog }: RecordLiveProps) {
     else setShown((was) => ({ ...was, lost: "Too little was heard to be a trace." }));
   };
   return (
-    <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+    <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
       <InstrumentSelect label="or from a live meter" shown instruments={instruments} value={chosen} disabled={recording} onChange={setChosen} />
       <button type="button" className="btn min-h-10" onClick={() => (recording ? stop() : setRecording(true))}>
         {recording ? "Stop and read it" : "Record"}

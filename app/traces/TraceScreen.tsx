@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useFetcher } from "react-router";
 import { testOf } from "../../core/procedure/catalogue";
 import { isTaken, stepTitle } from "../../core/procedure/step";
@@ -13,10 +13,12 @@ import { Refused, Waiting } from "../jobs/NotKept";
 import { ofMachine } from "../jobs/ofMachine";
 import { useOutbox } from "../jobs/useOutbox";
 import { TopBar } from "../ui/TopBar";
+import { takeOver } from "./handedOver";
 import { KeptTraceFigure } from "./KeptTraceFigure";
 import { PHASE_NAMES } from "./phaseNames";
 import { RecordLive } from "./RecordLive";
 import { TraceChart } from "./TraceChart";
+import { Phases, swingWords, TraceFacts, TraceHead } from "./TraceParts";
 import { useTrace } from "./useTrace";
 
 interface TraceScreenProps {
@@ -26,18 +28,12 @@ interface TraceScreenProps {
   instruments: Instrument[];
 }
 
-/** What is said of a figure that swings: of a crank's lowest, what the engine turned at after it. */
-function swingWords({ test, value }: TraceFigure, swing: number): string {
-  const said = (volts: number): string => formatQuantity(volts, testOf(test).unit);
-  return test === "battery.crank" ? `${said(value + swing)} once it turned` : `swings by ${said(swing)}`;
-}
-
 /** A logged trace read into a job: its phases found and moved, its figures lifted as readings with their place in it. */
 export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
   const { job, repairs } = file;
   const { sheet } = job;
   const outbox = useOutbox(job);
-  const trace = useTrace(sheet.systemVolts);
+  const trace = useTrace();
   const { opened, phases } = trace;
   // A machine without a battery rests at nothing, and is not cranked: such figures are none of it.
   const figures = trace.figures.filter(({ test }) => isTaken(testOf(test), sheet));
@@ -59,8 +55,15 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
   const read = (log: File): void => {
     setDone("");
     setLeft(new Set());
-    trace.open(log);
+    trace.open(log, sheet.systemVolts);
   };
+
+  // A log that was looked at before its machine was known is read into this one.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, as the page opens
+  useEffect(() => {
+    const log = takeOver();
+    if (log) read(log);
+  }, []);
 
   const keep = async (): Promise<void> => {
     if (!opened) return;
@@ -90,24 +93,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
         <Waiting sent={outbox.sent} />
       </TopBar>
       <main className="mx-auto max-w-[1240px] px-4 py-5 md:px-6">
-        <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-3">
-          <div>
-            <h1 className="m-0 text-3xl">Volts over time</h1>
-            <p className="text-mute m-0">A log of any meter: a column of times, one of volts at the battery. Rest, crank and plateaus are found in it.</p>
-          </div>
-          <label className="flex flex-col">
-            <span className="text-mute">Log (.csv, .txt)</span>
-            <input
-              type="file"
-              accept=".csv,.txt,.tsv,.log,text/*"
-              className="field py-2"
-              onChange={(event) => {
-                const [chosenFile] = event.target.files ?? [];
-                if (chosenFile) read(chosenFile);
-              }}
-            />
-          </label>
-        </div>
+        <TraceHead onLog={read} />
         {open ? <RecordLive instruments={instruments} onLog={read} /> : null}
         <Refused sent={outbox.sent} drop={outbox.drop} />
         <div role="alert">
@@ -119,24 +105,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
         </p>
         {opened ? (
           <>
-            <p className="text-mute my-2 flex flex-wrap items-center gap-x-5">
-              <span>
-                {opened.reading.samples.toLocaleString("en")} samples, {opened.reading.ratePerSecond} a second, {opened.seconds.toFixed(0)} s; times from{" "}
-                {opened.timeColumn}
-                {opened.understood.length > 0 ? `; ${opened.understood.join("; ")}` : ""}
-              </span>
-              {opened.columns.length > 1 ? (
-                <label className="flex items-center gap-2">
-                  volts from
-                  <select className="border-hair bg-sheet min-h-9 border px-2" value={opened.column} onChange={(event) => trace.byColumn(event.target.value)}>
-                    {opened.columns.map((column) => (
-                      <option key={column}>{column}</option>
-                    ))}
-                  </select>
-                </label>
-              ) : (
-                <span>volts from {opened.column}</span>
-              )}
+            <TraceFacts opened={opened} byColumn={trace.byColumn}>
               {kept.length > 0 ? (
                 <label className="flex items-center gap-2">
                   beside it
@@ -151,7 +120,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
                   </select>
                 </label>
               ) : null}
-            </p>
+            </TraceFacts>
             <TraceChart seconds={opened.seconds} phases={phases} look={trace.look} beside={beside} name={trace.name} />
             <div className="mt-4 grid gap-x-12 gap-y-4 md:grid-cols-[1fr_1.35fr]">
               <Phases phases={phases} seconds={opened.seconds} onMove={trace.move} notes={opened.reading.notes} />
@@ -234,65 +203,4 @@ function rpmOf(figure: TraceFigure, typed: Readonly<Record<string, string>>, { t
   if (text === "idle") return "idle";
   const rpm = typedNumber(text);
   return rpm !== undefined && Number.isInteger(rpm) && rpm >= 100 && rpm <= 20_000 ? rpm : undefined;
-}
-
-interface PhasesProps {
-  phases: readonly TracePhase[];
-  seconds: number;
-  onMove: (phases: TracePhase[]) => void;
-  notes: readonly string[];
-}
-
-/** The phases in their order; where one begins the one before it ends, and a hand may move that. */
-function Phases({ phases, seconds, onMove, notes }: PhasesProps) {
-  const move = (k: number, from: number): void =>
-    onMove(phases.map((phase, j) => (j === k ? { ...phase, from } : j === k - 1 ? { ...phase, to: from } : phase)));
-  return (
-    <section aria-label="Phases">
-      <h2 className="mt-0">Its phases</h2>
-      <ol className="m-0 list-none p-0">
-        {phases.map(({ phase, from, to, volts }, k) => {
-          const [least, most] = [phases[k - 1]?.from ?? 0, to];
-          return (
-            // biome-ignore lint/suspicious/noArrayIndexKey: phases keep their order, and a boundary that is typed must not lose its field
-            <li key={k} className="border-hair grid grid-cols-[1fr_6.5rem_5rem] items-center gap-x-3 border-t py-1">
-              <span>{PHASE_NAMES[phase]}</span>
-              {k === 0 ? (
-                <span className="num text-mute">{from.toFixed(1)} s</span>
-              ) : (
-                <label className="flex items-center gap-1">
-                  <span className="sr-only">
-                    {PHASE_NAMES[phase]} begins, {least.toFixed(1)} to {Math.min(most, seconds).toFixed(1)} s
-                  </span>
-                  <input
-                    type="number"
-                    step="0.1"
-                    min={least}
-                    max={most}
-                    className="border-hair bg-sheet num min-h-9 w-20 border px-2"
-                    defaultValue={from.toFixed(1)}
-                    onChange={({ target }) => {
-                      const good = target.valueAsNumber > least && target.valueAsNumber < most;
-                      target.ariaInvalid = good ? null : "true";
-                      target.setCustomValidity(good ? "" : `Must lie between ${least.toFixed(1)} and ${most.toFixed(1)} s.`);
-                      if (good) move(k, target.valueAsNumber);
-                      else target.reportValidity();
-                    }}
-                  />
-                  s
-                </label>
-              )}
-              <span className="num text-right">{volts === undefined ? "" : formatQuantity(volts, "V")}</span>
-            </li>
-          );
-        })}
-      </ol>
-      {notes.map((note) => (
-        <p key={note} className="text-mute m-0 mt-1">
-          {note.charAt(0).toUpperCase()}
-          {note.slice(1)}.
-        </p>
-      ))}
-    </section>
-  );
 }

@@ -7,7 +7,7 @@ import type { Opened, TraceWorker } from "../../workers/trace";
 type Good = Extract<Opened, { ok: true }>;
 
 /** A trace that is being looked at. */
-interface OpenTrace {
+export interface OpenTrace {
   /** What the file is called. */
   name: string;
   opened: Good | undefined;
@@ -16,7 +16,8 @@ interface OpenTrace {
   reading: number | undefined;
   phases: TracePhase[];
   figures: TraceFigure[];
-  open: (file: File) => void;
+  /** @param systemVolts of the machine it is of */
+  open: (file: File, systemVolts: 6 | 12) => void;
   byColumn: (column: string) => void;
   look: (from: number, to: number, points: number) => Promise<Envelope>;
   /** Moves the boundaries of the phases; the figures follow. */
@@ -24,8 +25,9 @@ interface OpenTrace {
 }
 
 /** A logged file in a thread of its own: read with progress, looked at in stretches, its phases moved by hand. */
-export function useTrace(systemVolts: 6 | 12): OpenTrace {
+export function useTrace(): OpenTrace {
   const remote = useRef<Remote<TraceWorker>>(undefined);
+  const volts = useRef<6 | 12>(12);
   const [name, setName] = useState("");
   const [opened, setOpened] = useState<Good>();
   const [error, setError] = useState<string>();
@@ -62,11 +64,12 @@ export function useTrace(systemVolts: 6 | 12): OpenTrace {
     reading,
     phases,
     figures,
-    open: (file) => {
+    open: (file, systemVolts) => {
       setName(file.name);
+      volts.current = systemVolts;
       void take((trace, progress) => trace.open(file, systemVolts, undefined, progress));
     },
-    byColumn: (column) => void take((trace, progress) => trace.again(systemVolts, column, progress)),
+    byColumn: (column) => void take((trace, progress) => trace.again(volts.current, column, progress)),
     look: async (from, to, points) => (await remote.current?.look(from, to, points)) ?? { seconds: [], lowest: [], highest: [] },
     move: (moved) => {
       setPhases(moved);

@@ -17,6 +17,7 @@ const PAGES: readonly { title: string; to: string }[] = [
   { title: "Tables in and out", to: "/records/out" },
   { title: "Learned from repairs, sound machines and meters", to: "/learned" },
   { title: "Sheets", to: "/machines" },
+  { title: "Traces: volts over time, from a log", to: "/traces" },
   { title: "Rig", to: "/rig" },
   { title: "Shop: school, tools, meters, prices, backups", to: "/settings" },
 ];

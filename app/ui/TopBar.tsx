@@ -5,11 +5,13 @@ import { THEMES, type Theme } from "../theme";
 import { FindPanel } from "./FindPanel";
 import { KeyList } from "./KeyList";
 
-const PLACES = [
+/** The screens; those that are seldom gone to stand there where there is room, and are found by name on a phone. */
+const PLACES: readonly { to: string; label: string; end: boolean; wide?: true }[] = [
   { to: "/", label: "Rail", end: true },
   { to: "/day", label: "Day", end: false },
   { to: "/records", label: "Records", end: false },
   { to: "/machines", label: "Sheets", end: false },
+  { to: "/traces", label: "Traces", end: false, wide: true },
   { to: "/rig", label: "Rig", end: false },
   { to: "/settings", label: "Shop", end: false },
 ];
@@ -42,12 +44,14 @@ export function TopBar({ tag, words, children, back }: TopBarProps) {
         {children}
         {tag ? null : (
           <nav aria-label="Screens" className={back ? "hidden gap-1 sm:flex" : "flex gap-1"}>
-            {PLACES.map(({ to, label, end }) => (
+            {PLACES.map(({ to, label, end, wide }) => (
               <NavLink
                 key={to}
                 to={to}
                 end={end}
-                className={({ isActive }) => `flex min-h-11 items-center px-2 no-underline ${isActive ? "border-ink border-b-2 font-semibold" : "text-mute"}`}
+                className={({ isActive }) =>
+                  `${wide ? "hidden sm:flex" : "flex"} min-h-11 items-center px-2 no-underline ${isActive ? "border-ink border-b-2 font-semibold" : "text-mute"}`
+                }
               >
                 {label}
               </NavLink>

@@ -26,7 +26,7 @@ interface Form {
 }
 
 const JOBS = 14;
-const PAGES = ["/", "/jobs/new", "/jobs/import", "/machines", "/machines/new", "/rig", "/settings", "/sign-in", "/sign-out", "/theme", "/nowhere"];
+const PAGES = ["/", "/jobs/new", "/jobs/import", "/machines", "/machines/new", "/rig", "/traces", "/settings", "/sign-in", "/sign-out", "/theme", "/nowhere"];
 const OF_JOB = ["", "/verdict", "/report", "/case.json", "/advice", "/predictions", "/entries"];
 const IDS = ["0", "-1", "1e3", "99999999999999", "999999999999999999999", "x", "%00", "%2e%2e", "1%2f2", "é", "__proto__", "a".repeat(3000)];
 const QUERIES = [

@@ -193,12 +193,14 @@ test("an empty workshop has no plan, no records and has learned nothing, and say
   await expect(page.getByText("Nothing to count yet.")).toBeVisible();
   await page.goto(`${empty.url}/learned`);
   await expect(page.getByText("No repair has been proven yet.")).toBeVisible();
+  await page.goto(`${empty.url}/traces`);
+  await expect(page.getByText("No trace is kept with any job yet.")).toBeVisible();
 });
 
 test("by thumb on a phone: the day's order, a machine's log and the records read without scrolling sideways", async ({ browser, workshop }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
   const page = await context.newPage();
-  for (const path of ["/day", "/units/SK-305", "/records", "/records?show=counts", "/records/out", "/learned"]) {
+  for (const path of ["/day", "/units/SK-305", "/records", "/records?show=counts", "/records/out", "/learned", "/traces"]) {
     await page.goto(workshop.url + path);
     await page.waitForLoadState("networkidle");
     const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);

@@ -30,6 +30,7 @@ for (const colorScheme of ["light", "dark"] as const) {
         "/day",
         "/units/SK-305",
         "/records",
+        "/traces",
         "/records?show=counts",
         "/records/out",
         "/learned",

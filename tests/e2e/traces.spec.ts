@@ -79,6 +79,41 @@ test("a log is read into the job: phases found, one moved, figures lifted with t
   await expect(page.getByRole("img", { name: /^Trace morning\.csv/ })).toBeVisible();
 });
 
+test("a log is looked at before its machine is known, is put to a job then, and is listed once it is kept", async ({ shop: page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-121");
+  await page.goto(`${workshop.url}/traces`);
+  await ready(page);
+  const input = page.getByLabel("Log (.csv, .txt)");
+  await input.setInputFiles(file("empty.csv", ""));
+  await expect(page.getByRole("alert").getByText("The file is empty.")).toBeVisible();
+  await input.setInputFiles(file("found.csv", log(100)));
+  const figures = page.getByRole("region", { name: "Figures" });
+  await expect(figures.getByRole("listitem").filter({ hasText: "Crank dip" })).toContainText("10.2");
+  // Read as of a machine of 6 V it is another story, and on 12 V the same again.
+  await page.getByLabel("of a machine of").selectOption("6");
+  await expect(figures.getByRole("listitem").filter({ hasText: "Crank dip" })).toHaveCount(0);
+  await page.getByLabel("of a machine of").selectOption("12");
+  await expect(figures.getByRole("listitem").filter({ hasText: "Crank dip" })).toContainText("10.2");
+  expect(await violations(page)).toEqual([]);
+
+  const there = figures.getByRole("button", { name: "Read it there" });
+  await expect(there).toBeDisabled();
+  const machine = figures.getByLabel("Nothing of it is kept yet. It is of");
+  await machine.selectOption({ label: (await machine.getByRole("option", { name: /^SK-121/ }).textContent()) ?? "" });
+  await there.click();
+  await expect(page).toHaveURL(`${job}/traces`);
+  await page
+    .getByRole("region", { name: "Figures" })
+    .getByRole("button", { name: /^Put \d+ into the job, with the trace$/ })
+    .click();
+  await expect(page.getByText(/readings of found\.csv put into the job\.$/)).toBeVisible();
+  await page.goto(`${workshop.url}/traces`);
+  const kept = page.getByRole("region", { name: "Kept traces" }).getByRole("listitem").first();
+  await expect(kept).toHaveText(/^found\.csv.*SK-121/);
+  await kept.getByRole("link").click();
+  await expect(page).toHaveURL(`${job}/traces`);
+});
+
 test("two traces beside each other, zoomed and walked through; a closed job's can be looked at", async ({ shop: page, workshop }) => {
   const job = await jobOf(page, workshop, "SK-133");
   await page.goto(`${job}/traces`);
