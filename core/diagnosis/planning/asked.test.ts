@@ -93,8 +93,25 @@ describe("before a stator or a rotor is bought", () => {
     expect(beforeWindings(SETS, [0.05, 0.05, 0.9], 2, posterior, benchOf({ done: new Set([(first as Look).key]) }))).toEqual([]);
   });
 
+  test("where no winding was measured its AC is read, and why is said; a machine that was mended since is no other", () => {
+    for (const over of [{}, { mended: ["wiring" as const] }]) {
+      const [first, ...more] = asked([], [0.05, 0.05, 0.9], over);
+      expect(more).toHaveLength(0);
+      expect(first && stepKey(first.step)).toBe("stator.acVolts~1-2~5000");
+      expect(first && reasonFor(first, { family: population.sheet.family })).toMatch(/^Nothing of a generator is bought whose AC nobody read: /);
+    }
+    const toCase = (value: number | "OL"): Reading => ({ id: "1", test: "stator.toGround", at: "1", value });
+    expect(asked([toCase("OL")], [0.05, 0.05, 0.9])).toHaveLength(1);
+    expect(asked([toCase(0.4)], [0.05, 0.05, 0.9])).toEqual([]);
+  });
+
+  test("a generator with a field is told by that", () => {
+    const launch = populationOf(sheetOf("tidewright-farway-29"));
+    const posterior = new Posterior(launch, launch.priors(NO_HISTORY), []);
+    expect(beforeWindings(SETS, [0.05, 0.05, 0.9], 2, posterior, benchOf())).toEqual([]);
+  });
+
   test.each<[string, string[]]>([
-    ["where nothing was begun", keys(asked([], [0.05, 0.05, 0.9]))],
     ["where it has failed whatever they show", keys(asked([LOW], [0.01, 0.01, 0.98]))],
     ["where the engine would have to be started again", keys(asked([LOW], [0.05, 0.05, 0.9], { state: WHEELED_IN }))],
     ["of a machine that was mended since", keys(asked([LOW], [0.05, 0.05, 0.9], { mended: ["wiring"] }))],

@@ -113,9 +113,22 @@ const SURE_WINDING = 0.96;
 const COMPARED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "stator.resistance"];
 
 /**
+ * Before a stator or a rotor is bought its generator's AC is read: volts at the battery and what the unit's ways show speak of windings
+ * by leaving the rest out. Nothing where a winding was measured in any way, touches the case, or where AC was skipped, and for
+ * generators with a field, whose own readings tell.
+ */
+function unmeasured({ population, observations }: Posterior, bench: Bench): Suggestion[] {
+  const { sheet } = population;
+  const isMeasured = observations.some(({ look: { step }, open }) => COMPARED.includes(step.test) || (step.test === "stator.toGround" && !open));
+  if (isMeasured || familyOf(sheet.family).field) return [];
+  const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === sheet.testRpm && !hot);
+  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, unmeasured: true }));
+}
+
+/**
  * Before a stator or a rotor is bought the windings are compared: of readings that were begun on one pair those that are wound alike are
  * read as well. One low is the stator, all of them alike rather the rotor. Nothing where that was read, or skipped, or where the engine
- * would have to be started again for it.
+ * would have to be started again for it. Where none was begun the first is: {@link unmeasured}.
  */
 export function beforeWindings(sets: readonly string[], odds: readonly number[], decided: number, posterior: Posterior, bench: Bench): Suggestion[] {
   const has = (set: string): boolean => remediesOf(set).some((remedy) => remedy === "stator" || remedy === "rotor");
@@ -133,7 +146,7 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
     const comparison = comparisonOf(look);
     return comparison !== undefined && begun.has(comparison) && isHere(look);
   });
-  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, compared: true }));
+  return looks.length > 0 ? inOrder(looks, bench).map((suggestion) => ({ ...suggestion, compared: true })) : unmeasured(posterior, bench);
 }
 
 /**

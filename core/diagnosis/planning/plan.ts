@@ -55,6 +55,8 @@ export interface Suggestion {
   unseen?: true;
   /** A stator or rotor would be bought, and its other pairs were not compared yet. */
   compared?: true;
+  /** A stator or rotor would be bought, and no winding was measured yet. */
+  unmeasured?: true;
   /** The loads would be searched for a draw, and the unit was not parted from it yet. */
   drawn?: true;
   /** The unit would be bought, and its generator was not seen to give anything yet. */

@@ -75,7 +75,10 @@ function comparedWords({ test }: Step): string {
 }
 
 /** Why a reading is worth taking, in one sentence. */
-export function reasonFor({ splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, drawn, compared }: Suggestion, of: Mended): string {
+export function reasonFor(
+  { splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, drawn, compared, unmeasured }: Suggestion,
+  of: Mended,
+): string {
   const head = again
     ? "Everything hangs on this reading: take it once more"
     : drained
@@ -90,9 +93,11 @@ export function reasonFor({ splits, minutes, hands, clock, look, again, recharge
               ? `Before the loads are searched: a draw that goes with the ${lowerFirst(partNamesOf(of).regulator)} is its own`
               : compared
                 ? comparedWords(look.step)
-                : splits
-                  ? splitWords(splits, of)
-                  : "Makes what is known firmer";
+                : unmeasured
+                  ? "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out"
+                  : splits
+                    ? splitWords(splits, of)
+                    : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
