@@ -15,7 +15,7 @@ import { Phases, swingWords, TraceFacts, TraceHead } from "./TraceParts";
 import { useTrace } from "./useTrace";
 
 /** An open job that a log may belong to. */
-export interface OpenJob {
+interface OpenJob {
   id: number;
   name: string;
 }
