@@ -70,8 +70,15 @@ export function restVoltsAt(charge: number, chemistry: Chemistry, systemVolts: 6
   return (interpolate(REST_VOLTS[chemistry], charge) - past + (lead ? REST_VOLTS_PER_K * (celsius - 25) : 0)) * (systemVolts / 12);
 }
 
-/** True for rest volts clearly below those of an empty battery: drained past it, or a cell is dead; until it is charged nobody can tell which. */
+/** Below this share of its charge the volts of lithium iron phosphate fall off a cliff: what they are there tells no charge any more. */
+const CLIFF = 0.025;
+
+/**
+ * True for rest volts clearly below those of an empty battery, or on lithium's cliff: drained, or a cell is dead; until it is charged
+ * nobody can tell which.
+ */
 export function isDrained(volts: number, chemistry: Chemistry, systemVolts: 6 | 12): boolean {
+  if (chemistry === "lithium-iron") return volts < restVoltsAt(CLIFF, chemistry, systemVolts);
   return volts < restVoltsAt(0, chemistry, systemVolts) - BELOW_EMPTY * (systemVolts / 12);
 }
 

@@ -85,3 +85,26 @@ test("six volts are half as much: what is drained on twelve is a full battery th
   expect(asked(advise(six, jobFacts([rest(6.3)])))).not.toContainEqual(["battery.rest", true]);
   expect(asked(advise(six, jobFacts([rest(5.2)])))[0]).toEqual(["battery.rest", true]);
 });
+
+describe("a lithium battery that came in on its cliff, where volts tell no charge any more", () => {
+  const advised = (...readings: Written[]): Advice => advise(populationOf(sheetOf("brannoch-fell-850")), jobFacts(readings));
+
+  test.each([11.7, 11.55, 10.9])("%d V is charged before anything else is judged", (volts) => {
+    expect(asked(advised(rest(volts)))).toEqual([
+      ["battery.rest", true],
+      ["battery.crank", true],
+    ]);
+  });
+
+  test("a machine that does not charge it afterwards is no machine that was only flat", () => {
+    const running = (test: "charge.volts" | "charge.outputVolts", value: number): Written => ({ test, rpm: 5000, loads: "normal", charged: true, value });
+    const advice = advised(rest(11.55), rest(13.4, true), crank(11.85, true), running("charge.volts", 13.41), running("charge.outputVolts", 13.45));
+    expect(oddsOf(advice, "charge")).toBeLessThan(0.15);
+    expect(advice.parts.find(({ what }) => what !== "charge")?.what).toBe("regulator");
+  });
+
+  test("above it, all but empty, a machine that nothing charges is still thought of before one that was only left flat", () => {
+    const advice = advised(rest(12.1), { test: "battery.settled", value: 11.85 });
+    expect(oddsOf(advice, "regulator")).toBeGreaterThan(oddsOf(advice, "charge"));
+  });
+});
