@@ -71,7 +71,7 @@ export function restVoltsAt(charge: number, chemistry: Chemistry, systemVolts: 6
 }
 
 /** Below this share of its charge the volts of lithium iron phosphate fall off a cliff: what they are there tells no charge any more. */
-const CLIFF = 0.025;
+const CLIFF = 0.05;
 
 /**
  * True for rest volts clearly below those of an empty battery, or on lithium's cliff: drained, or a cell is dead; until it is charged

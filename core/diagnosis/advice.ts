@@ -462,6 +462,7 @@ function benchOf(facts: JobFacts, population: Population): Bench {
     ...underWay(now, population.sheet),
     mended,
     prices: facts.prices,
+    complaint: facts.history.complaint,
     ohmsResolution: facts.meter.ohmsResolution,
     tools: facts.tools,
     restHours: facts.restHours,

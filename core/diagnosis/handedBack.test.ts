@@ -4,12 +4,13 @@ import { jobFacts } from "../../tests/support/facts";
 import { populationOf, sheetOf } from "../../tests/support/population";
 import { ASSUMED_METER } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
+import { WHEELED_IN, worked } from "../procedure/moves";
 import type { Reading } from "../procedure/step";
 import { stepKey } from "../procedure/step";
 import { advise } from "./advice";
 import { beforeHandedBack } from "./planning/asked";
-import type { Suggestion } from "./planning/plan";
-import { lookOfReading } from "./population/look";
+import type { Bench, Suggestion } from "./planning/plan";
+import { type Look, lookOfReading } from "./population/look";
 import { headline, reasonFor } from "./words/words";
 
 /** Flat on the battery's own word: low, and full again once charged, its volts steady with the key on. */
@@ -28,44 +29,55 @@ const CLEAN: Omit<Reading, "id">[] = [
 ];
 
 const sheet = sheetOf("brannoch-fell-850");
-const adviceOn = (readings: Omit<Reading, "id">[], skipped: string[] = []) => advise(populationOf(sheet), jobFacts(readings, { skipped }));
+const adviceOn = (readings: Omit<Reading, "id">[]) => advise(populationOf(sheet), jobFacts(readings));
+
+/** The bench after some readings, and looks that were skipped. */
+const benchAfter = (readings: readonly Omit<Reading, "id">[], over: Partial<Bench> = {}, skipped: readonly Look[] = []): Bench => {
+  const taken = readings.map((reading): Reading => ({ id: "", ...reading }));
+  const looks = taken.map((reading) => (lookOfReading(reading, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look);
+  const done = new Set([...looks, ...skipped].map(({ key }) => key));
+  const { state } = worked(taken, 12, WHEELED_IN);
+  return benchOf({ done, tests: new Set(taken.map(({ test }) => test as TestId)), charged: state.charged, state, ...over });
+};
 
 describe("a machine that would be handed back with nothing mended", () => {
+  const owed = (readings: Omit<Reading, "id">[], skipped: readonly Look[] = []): Suggestion[] =>
+    beforeHandedBack("charge", 0.8, populationOf(sheet), benchAfter(readings, {}, skipped));
+  const keysOf = (suggestions: readonly Suggestion[]): string[] => suggestions.map(({ step }) => stepKey(step));
+
   test("is looked at, cranked and run first, whatever the battery says of itself", () => {
-    const advice = adviceOn(FLAT);
-    expect(advice.sets[0]?.what).toBe("charge");
-    expect(advice.settled).toBe(false);
-    expect(advice.next.map(({ step }) => stepKey(step))).toEqual([
-      "inspect.terminals",
-      "inspect.connector~stator",
-      "battery.crank",
-      "charge.volts~~5000~normal",
-    ]);
-    expect(advice.next.every(({ unseen }) => unseen)).toBe(true);
-    const reasons = advice.next.map((suggestion) => reasonFor(suggestion, advice));
+    const suggestions = owed(FLAT);
+    expect(keysOf(suggestions)).toEqual(["inspect.terminals", "inspect.connector~stator", "battery.crank", "charge.volts~~5000~normal"]);
+    expect(suggestions.every(({ unseen }) => unseen)).toBe(true);
+    const reasons = suggestions.map((suggestion) => reasonFor(suggestion, { family: sheet.family }));
     for (const looked of reasons.slice(0, 2)) expect(looked).toMatch(/^Nothing is handed back as sound whose plug and posts nobody looked at; /);
     for (const seen of reasons.slice(2))
       expect(seen).toMatch(/^Nothing is handed back as sound that was not seen to crank and to charge; .* after a full charge\.$/);
+    // What nothing charges is flat as well: that the battery took its charge speaks for no more than that it is none that is worn.
+    expect(adviceOn(FLAT)).toMatchObject({ settled: false, status: "not-enough" });
   });
 
   test("is asked no more for what was seen, nor for what was skipped", () => {
-    const unseen = (readings: Omit<Reading, "id">[], skipped: string[] = []) =>
-      adviceOn(readings, skipped).next.flatMap((suggestion) => (suggestion.unseen ? [stepKey(suggestion.step)] : []));
-    expect(unseen([...FLAT, CRANKED])).toContain("charge.volts~~5000~normal");
-    expect(unseen([...FLAT, CRANKED])).not.toContain("battery.crank");
-    expect(unseen([...FLAT, CRANKED, CHARGED])).toEqual(["inspect.terminals", "inspect.connector~stator"]);
-    expect(unseen([...FLAT, CRANKED, CHARGED, ...CLEAN])).toEqual([]);
-    expect(unseen(FLAT, ["battery.crank", "charge.volts~~5000~normal", "inspect.terminals", "inspect.connector~stator"])).toEqual([]);
+    expect(keysOf(owed([...FLAT, CRANKED]))).toContain("charge.volts~~5000~normal");
+    expect(keysOf(owed([...FLAT, CRANKED]))).not.toContain("battery.crank");
+    expect(keysOf(owed([...FLAT, CRANKED, CHARGED]))).toEqual(["inspect.terminals", "inspect.connector~stator"]);
+    expect(owed([...FLAT, CRANKED, CHARGED, ...CLEAN])).toEqual([]);
+    expect(
+      owed(
+        FLAT,
+        owed(FLAT).map(({ look }) => look),
+      ),
+    ).toEqual([]);
   });
 
   test("shows all that one run can show while it may well have failed", () => {
     // Volts a little low with the lights on, generator and unit right by their own readings: nobody has looked at the way between.
     const read: Omit<Reading, "id">[] = [CRANKED, { test: "charge.volts", rpm: 5000, loads: "off", value: 14 }, ...CLEAN];
     const population = populationOf(sheet);
-    const done = new Set(
-      read.map((reading) => (lookOfReading({ id: "", ...reading, charged: false }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>).look.key),
+    const bench = benchAfter(
+      read.map((reading) => ({ ...reading, charged: false })),
+      { state: WHEELED_IN },
     );
-    const bench = benchOf({ done, tests: new Set(read.map(({ test }) => test as TestId)) });
     const keys = (sound: number) => beforeHandedBack("charge", sound, population, bench).map(({ step }) => stepKey(step));
     expect(keys(0.3)).toEqual([
       "charge.volts~~idle~normal",
@@ -76,6 +88,22 @@ describe("a machine that would be handed back with nothing mended", () => {
     ]);
     expect(keys(0.8)).toEqual([]);
     expect(reasonFor(beforeHandedBack("charge", 0.3, population, bench)[3] as Suggestion, adviceOn(FLAT))).toMatch(/which one run can still show; /);
+  });
+
+  test.each([
+    ["when-warm", "charge.volts~~5000~normal", true],
+    ["flat-overnight", "drain.current", false],
+    ["boiled-battery", "charge.volts~~5000~off", false],
+    ["lamps-burn-out", "charge.volts~~5000~off", false],
+  ])("is read as its owner complains of it: %s", (complaint, key, hot) => {
+    const population = populationOf(sheet);
+    const asks = (over: Partial<Bench>): Suggestion[] =>
+      beforeHandedBack("charge", 0.8, population, benchOf({ tests: new Set(["battery.crank", "charge.volts"]), ...over }));
+    const owed = asks({ complaint: [complaint] }).filter(({ complained }) => complained);
+    expect(owed.map(({ step, look }) => [stepKey(step), look.hot])).toEqual([[key, hot]]);
+    expect(reasonFor(owed[0] as Suggestion, adviceOn(FLAT))).toMatch(/^Nothing is handed back as sound before what its owner says of it was looked for; /);
+    expect(asks({ complaint: [complaint], done: new Set(owed.map(({ look }) => look.key)) }).some(({ complained }) => complained)).toBe(false);
+    expect(asks({ complaint: ["slow-crank"] }).some(({ complained }) => complained)).toBe(false);
   });
 });
 

@@ -13,6 +13,7 @@ export function benchOf(over: Partial<Bench> = {}): Bench {
     rises: false,
     mended: [],
     prices: ASSUMED_PRICES,
+    complaint: [],
     ohmsResolution: 0.1,
     tools: USUAL_TOOLS,
     restHours: 12,

@@ -171,10 +171,25 @@ const UNDER_WAY: readonly { test: TestId; rpm?: "idle"; loads?: Step["loads"] }[
 ];
 /** Odds of needing no part below which a machine may well have failed. */
 const SOUND = 0.6;
+/** What an owner says that one reading looks for: warm machines are read warm, flat nights for a draw, boiled batteries where volts are highest. */
+const COMPLAINED: Readonly<Record<string, { test: TestId; loads?: Step["loads"]; hot: boolean }>> = {
+  "when-warm": { test: "charge.volts", loads: "normal", hot: true },
+  "flat-overnight": { test: "drain.current", hot: false },
+  "boiled-battery": { test: "charge.volts", loads: "off", hot: false },
+  "lamps-burn-out": { test: "charge.volts", loads: "off", hot: false },
+};
+
+/** True for a look at what an owner complains of. */
+function isComplained({ step: { test, rpm, loads }, hot }: Look, complaint: readonly string[], testRpm: number): boolean {
+  return complaint.some((id) => {
+    const wanted = COMPLAINED[id];
+    return wanted !== undefined && wanted.test === test && wanted.loads === loads && wanted.hot === hot && (rpm === undefined || rpm === testRpm);
+  });
+}
 
 /**
- * Nothing is called sound, or only flat, that was not seen to crank and to charge, nor looked at; and while it may well have failed, not
- * before one run has shown all that a run shows. Nothing where that was read, or skipped.
+ * Nothing is called sound, or only flat, that was not seen to crank and to charge, nor looked at, nor read as its owner complains of it;
+ * and while it may well have failed, not before one run has shown all that a run shows. Nothing where that was read, or skipped.
  * @param sound odds that no part has to be bought
  */
 export function beforeHandedBack(decided: string, sound: number, population: Population, bench: Bench): Suggestion[] {
@@ -184,13 +199,14 @@ export function beforeHandedBack(decided: string, sound: number, population: Pop
     LOOKED_AT.some((look) => look.test === test && look.at === at) ||
     (SEEN.includes(test) && !bench.tests.has(test) && (rpm === undefined || (rpm === testRpm && loads === "normal"))) ||
     (sound < SOUND && UNDER_WAY.some((step) => step.test === test && (step.rpm ?? testRpm) === rpm && step.loads === loads));
+  const isOwed = (look: Look): boolean => isComplained(look, bench.complaint, testRpm);
   const looks = candidates(population, bench).filter(
-    ({ step, charged, hot }) => isWanted(step) && !hot && charged === (bench.charged && mindsCharge(step.test)),
+    (look) => ((isWanted(look.step) && !look.hot) || isOwed(look)) && look.charged === (bench.charged && mindsCharge(look.step.test)),
   );
   // An engine that runs is read before it is stopped, one that stands is looked at before it is started.
   const runs = ({ step }: Look): number => (testOf(step.test).setUp.engine === "running" ? 1 : 0);
-  looks.sort((a, b) => (bench.state.engine === "running" ? runs(b) - runs(a) : runs(a) - runs(b)));
-  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, unseen: true }));
+  looks.sort((a, b) => (bench.state.engine === "running" ? runs(b) - runs(a) : runs(a) - runs(b)) || Number(a.hot) - Number(b.hot));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, unseen: true, ...(isOwed(suggestion.look) ? { complained: true } : {}) }));
 }
 
 /** Tests of the battery after a full charge; without those that were read then, or skipped, or that a battery by itself does not have. */

@@ -16,6 +16,8 @@ export interface Bench extends Askable {
   ohmsResolution: number;
   /** The school's rest, h. */
   restHours: number;
+  /** What the owner says. */
+  complaint: readonly string[];
   /** Charging volts were seen to rise under way: whatever else, the generator gives. */
   rises: boolean;
   /** Hands-on minutes that the search has taken so far, since the last repair where there was one. */
@@ -53,6 +55,8 @@ export interface Suggestion {
   drained?: true;
   /** The machine would be handed back with nothing mended, and was not seen to do this yet. */
   unseen?: true;
+  /** It is what the owner complains of. */
+  complained?: true;
   /** A stator or rotor would be bought, and its other pairs were not compared yet. */
   compared?: true;
   /** A stator or rotor would be bought, and no winding was measured yet. */

@@ -110,13 +110,9 @@ export function gaugeOf(test: TestId): Gauge {
 /** Near the speed at which a machine breaks even a little EMF is many volts: predictions there are looser, V. */
 const IDLE_MODEL = 0.25;
 
-/**
- * How many times as far off the running volts of an ailing generator are, and the unloaded AC of coils that failed: how they couple
- * nobody prints. Shorted turns on a pole of their own take little more than their share of the volts, at any speed; among all the
- * others they take twice that, and more of it the faster they turn.
- */
+/** How many times as far off the running volts of an ailing generator are, and the unloaded AC of coils that failed: how they couple nobody prints. */
 const AILING_MODEL = 1.6;
-const COILS_MODEL = 4.5;
+const COILS_MODEL = 2.5;
 
 /** What ails a generator as far as predictions of it are concerned. */
 export type Ailing = "no" | "generator" | "coils";

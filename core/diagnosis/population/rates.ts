@@ -17,8 +17,8 @@ interface Rate {
   fill: Fill;
 }
 
-/** State of charge by fill, from its lowest to its highest: where nothing charges it, a battery may come in all but empty. */
-export const FILLS: Record<Fill, readonly [number, number]> = { full: [0.82, 1], usual: [0.6, 1], low: [0.03, 0.92], drained: [0.03, 0.85] };
+/** State of charge by fill, from its lowest to its highest. */
+export const FILLS: Record<Fill, readonly [number, number]> = { full: [0.82, 1], usual: [0.6, 1], low: [0.12, 0.92], drained: [0.08, 0.85] };
 
 export const RATES: Record<FaultId, Rate> = {
   "battery.discharged": { rate: 12, severity: [0.02, 0.7], fill: "full" },

@@ -76,7 +76,7 @@ function comparedWords({ test }: Step): string {
 
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor(
-  { splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, drawn, compared, unmeasured }: Suggestion,
+  { splits, minutes, hands, clock, look, again, recharged, drained, unseen, fed, drawn, compared, unmeasured, complained }: Suggestion,
   of: Mended,
 ): string {
   const head = again
@@ -85,19 +85,21 @@ export function reasonFor(
       ? "A battery this low is drained past empty or has a dead cell, and hides what is behind it: charge it before anything else is judged"
       : recharged
         ? "Before the battery is bought: one that was only flat looks like a worn one"
-        : unseen
-          ? unseenWords(look.step)
-          : fed
-            ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
-            : drawn
-              ? `Before the loads are searched: a draw that goes with the ${lowerFirst(partNamesOf(of).regulator)} is its own`
-              : compared
-                ? comparedWords(look.step)
-                : unmeasured
-                  ? "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out"
-                  : splits
-                    ? splitWords(splits, of)
-                    : "Makes what is known firmer";
+        : complained
+          ? "Nothing is handed back as sound before what its owner says of it was looked for"
+          : unseen
+            ? unseenWords(look.step)
+            : fed
+              ? `Before the ${lowerFirst(partNamesOf(of).regulator)} is bought: one that gets nothing from its generator makes nothing of it`
+              : drawn
+                ? `Before the loads are searched: a draw that goes with the ${lowerFirst(partNamesOf(of).regulator)} is its own`
+                : compared
+                  ? comparedWords(look.step)
+                  : unmeasured
+                    ? "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out"
+                    : splits
+                      ? splitWords(splits, of)
+                      : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
