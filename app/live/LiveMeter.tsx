@@ -41,6 +41,9 @@ const SAYS = {
   kept: "Kept.",
 } as const;
 
+/** Said of tips that may as well be on the points of a part that is shorted. */
+const TIPS_OR_SHORT = "Tips together: good, set them on the points. On them already? Leads alone show as little.";
+
 /** A low tone for what is kept. */
 const KEPT_TONE = { hertz: 1320, seconds: 0.12, loudness: 0.15 } as const;
 
@@ -70,6 +73,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
       : {
           dial,
           openAllowed: test.openAllowed,
+          openWhenSound: test.openWhenSound,
           keepLowest: test.keepLowest === true,
           zeroAllowed: test.plausible[0] <= 0,
           drop: test.alongConductor ? (test.setUp.engine === "cranking" ? "cranking" : "running") : undefined,
@@ -124,7 +128,11 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     live.figure && !isUnit(live.figure.unit, test.unit)
       ? `The meter shows ${live.figure.unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`
       : undefined;
-  const says = handsSay ?? wrongUnit ?? refused ?? (stands ? "It stands." : live.says ? SAYS[live.says] : "");
+  const says =
+    handsSay ??
+    wrongUnit ??
+    refused ??
+    (stands ? "It stands." : live.says === "tips" && live.offer !== undefined ? TIPS_OR_SHORT : live.says ? SAYS[live.says] : "");
   return (
     <section aria-label="Live meter" className={chosen === undefined ? "" : "border-ink border-2 px-3 py-2"}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">

@@ -77,6 +77,23 @@ describe("an open line", () => {
   });
 });
 
+test("where a sound part shows the open line, leads that show a little more than when they were zeroed are offered and not kept", () => {
+  const toCase = { dial: "Ω", openAllowed: true, openWhenSound: true, ohmsResolution: 0.01 } as const;
+  for (const tips of [0.15, 0.2, 0.27]) {
+    expect(read(toCase, held(tips, 5))).toMatchObject({ kept: undefined, said: ["tips"] });
+    expect(read(toCase, [...held("OL" as const, 1), ...held(tips, 1), ...held("OL" as const, 4)]).kept).toBe("OL");
+  }
+  const reading = new HandsFreeReading({ ...WANTED, ...toCase });
+  expect(
+    held(0.27, 5)
+      .map((value, k) => reading.feed({ at: k / 20, value }))
+      .at(-1),
+  ).toEqual({ says: "tips", offer: 0.27 });
+  expect(read(toCase, held(0.45, 3)).kept).toBeCloseTo(0.45);
+  // Windings are of few ohms themselves: there a figure near the leads' own is one.
+  expect(read({ ...toCase, openWhenSound: false }, held(0.27, 3)).kept).toBeCloseTo(0.27);
+});
+
 describe("a drop along a conductor", () => {
   const drop = { drop: "running", zeroAllowed: true, probesWere: "elsewhere" } as const;
   const knock = [...held(0.03, 0.4), ...held(13.9, 0.8), ...held(0.05, 0.5)];

@@ -6,6 +6,8 @@ export interface Wanted {
   dial: LiveDial;
   /** The open line is an answer. */
   openAllowed: boolean;
+  /** The open line is what a sound part shows: what leads alone show is then no figure that is kept unasked. */
+  openWhenSound?: boolean | undefined;
   /** The lowest of a dip is wanted, not where it stands. */
   keepLowest: boolean;
   /** Next to nothing is an answer, though leads that are off show as much. */
@@ -53,6 +55,9 @@ const LIVE = { volts: 1, stands: 0.5, off: 0.3, again: 0.05 } as const;
  */
 const CRANKED = { least: 0.03, most: 5, stands: 0.7, lasts: 0.8, back: { nothing: 0.02, volts: 0.4 } } as const;
 
+/** Leads show so much more or less than they did when they were zeroed, by how firmly the tips are pressed together, Ω. */
+const LEADS_VARY = 0.1;
+
 /** Reads one step's figure off a live meter with nobody touching a key: when it stands, when it is an open line, how low a dip went. */
 export class HandsFreeReading {
   readonly #wanted: Wanted;
@@ -88,7 +93,7 @@ export class HandsFreeReading {
     if (this.#isTips(value)) {
       this.#touched = true;
       this.#armed = true;
-      return { says: "tips" };
+      return this.#wanted.openWhenSound && contact.state === "settled" ? { says: "tips", offer: contact.value } : { says: "tips" };
     }
     if (this.#wanted.drop === "cranking") return this.#underStarter(contact.state === "settled" ? contact.value : undefined, at);
     if (this.#wanted.keepLowest) return this.#lowest(value, at, contact.state === "settled");
@@ -133,8 +138,8 @@ export class HandsFreeReading {
 
   /** Tips put together show the leads, or no volts at all on the diode dial: that is the meter's check, and no reading. */
   #isTips(value: number): boolean {
-    const { dial, leadOhms, ohmsResolution } = this.#wanted;
-    if (dial === "Ω") return Math.abs(value - leadOhms) <= 1.01 * ohmsResolution;
+    const { dial, leadOhms, ohmsResolution, openWhenSound } = this.#wanted;
+    if (dial === "Ω") return Math.abs(value - leadOhms) <= Math.max(1.01 * ohmsResolution, openWhenSound ? LEADS_VARY : 0);
     return dial === "diode" && Math.abs(value) < 0.005;
   }
 

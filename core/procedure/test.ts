@@ -87,6 +87,8 @@ export interface Test {
   cautions: readonly CautionId[];
   /** Both probes are on one conductor: a sound one shows next to nothing, as leads that are off do. */
   alongConductor?: true;
+  /** The open line is what a sound part shows, so that tips put together look like the worst of faults. */
+  openWhenSound?: true;
   /** Keep the lowest figure seen rather than the one at the end. */
   keepLowest?: boolean;
   /** Eyes find it whatever is parted: no plug is joined again for it. */

@@ -36,6 +36,7 @@ export const STATOR = [
     possible: [-0.5, 1e9],
     plausible: [0, 6e7],
     openAllowed: true,
+    openWhenSound: true,
     leadZero: true,
     minutes: 0.5,
     cautions: ["hot-engine"],
