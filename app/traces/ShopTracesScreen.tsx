@@ -11,7 +11,7 @@ import { handOver } from "./handedOver";
 import { PHASE_NAMES } from "./phaseNames";
 import { RecordLive } from "./RecordLive";
 import { TraceChart } from "./TraceChart";
-import { Phases, swingWords, TraceFacts, TraceHead } from "./TraceParts";
+import { Phases, swingWords, TraceFacts, TraceHead, TraceNews } from "./TraceParts";
 import { useTrace } from "./useTrace";
 
 /** An open job that a log may belong to. */
@@ -48,10 +48,7 @@ export function ShopTracesScreen({ traces, openJobs, instruments }: ShopTracesSc
       <main className="mx-auto max-w-[1240px] px-4 py-5 md:px-6">
         <TraceHead onLog={read} />
         <RecordLive instruments={instruments} onLog={read} />
-        <div role="alert">{trace.error ? <p className="rule-left">{trace.error}</p> : null}</div>
-        <p className="m-0" role="status">
-          {trace.reading !== undefined ? `Reading ${trace.name}: ${trace.reading.toLocaleString("en")} samples so far.` : ""}
-        </p>
+        <TraceNews trace={trace} />
         {opened && log ? (
           <>
             <TraceFacts opened={opened} byColumn={trace.byColumn}>

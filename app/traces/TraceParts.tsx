@@ -35,6 +35,21 @@ export function TraceHead({ onLog }: { onLog: (log: File) => void }) {
   );
 }
 
+/** What went wrong with a log or with what was sent of it, how far it is read, and what was done. */
+export function TraceNews({ trace: { name, reading, error }, refusal, done }: { trace: OpenTrace; refusal?: string | undefined; done?: string }) {
+  return (
+    <>
+      <div role="alert">
+        {error ? <p className="rule-left">{error}</p> : null}
+        {refusal ? <p className="rule-left">{refusal}</p> : null}
+      </div>
+      <p className="m-0" role="status">
+        {reading !== undefined ? `Reading ${name}: ${reading.toLocaleString("en")} samples so far.` : done}
+      </p>
+    </>
+  );
+}
+
 interface TraceFactsProps extends Pick<OpenTrace, "byColumn"> {
   opened: NonNullable<OpenTrace["opened"]>;
   /** What else can be chosen of it. */

@@ -18,7 +18,7 @@ import { KeptTraceFigure } from "./KeptTraceFigure";
 import { PHASE_NAMES } from "./phaseNames";
 import { RecordLive } from "./RecordLive";
 import { TraceChart } from "./TraceChart";
-import { Phases, swingWords, TraceFacts, TraceHead } from "./TraceParts";
+import { Phases, swingWords, TraceFacts, TraceHead, TraceNews } from "./TraceParts";
 import { useTrace } from "./useTrace";
 
 interface TraceScreenProps {
@@ -96,13 +96,7 @@ export function TraceScreen({ file, kept, instruments }: TraceScreenProps) {
         <TraceHead onLog={read} />
         {open ? <RecordLive instruments={instruments} onLog={read} /> : null}
         <Refused sent={outbox.sent} drop={outbox.drop} />
-        <div role="alert">
-          {trace.error ? <p className="rule-left">{trace.error}</p> : null}
-          {sending.data?.error ? <p className="rule-left">{sending.data.error}</p> : null}
-        </div>
-        <p className="m-0" role="status">
-          {trace.reading !== undefined ? `Reading ${trace.name}: ${trace.reading.toLocaleString("en")} samples so far.` : done}
-        </p>
+        <TraceNews trace={trace} refusal={sending.data?.error} done={done} />
         {opened ? (
           <>
             <TraceFacts opened={opened} byColumn={trace.byColumn}>
