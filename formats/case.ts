@@ -40,6 +40,10 @@ const readingSchema = stepSchema.extend({
   raw: z.boolean().optional(),
   /** The lead zero at the time of this reading, where it differs from the meter's. */
   leadOhms: z.number().min(0, "must be 0 or more").max(10, "must be 10 Ω or less").optional(),
+  /** Last digit on ohms of the meter it was read on, where that is not the case's meter. */
+  ohmsResolution: z.number().min(0.0001, "must be 0.0001 Ω or more").max(10, "must be 10 Ω or less").optional(),
+  /** Read on another meter than the case's: what that one has off says nothing of it. */
+  secondMeter: z.boolean().optional(),
   hot: z.boolean().optional(),
   /** The battery had been charged fully since the machine came in. */
   charged: z.boolean().optional(),

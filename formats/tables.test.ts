@@ -29,6 +29,8 @@ const READING: TableRow = {
   word: null,
   raw: 0,
   leadOhms: null,
+  ohmsResolution: null,
+  secondMeter: 0,
   hot: 0,
   charged: 1,
   restHours: 12,

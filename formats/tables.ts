@@ -80,6 +80,8 @@ export const TABLES = {
       text("word", "What was seen instead of a figure; OL for the open line"),
       flag("raw", "The leads' own ohms are still in it"),
       number("leadOhms", "Lead zero of the moment, Ω"),
+      number("ohmsResolution", "Last digit on ohms of its own meter, Ω"),
+      flag("secondMeter", "Read on the second meter"),
       flag("hot", "With hot windings"),
       flag("charged", "After a full charge"),
       number("restHours", "Hours the battery had rested"),

@@ -16,6 +16,8 @@ export const readingSchema = z.strictObject({
   value: z.union([z.number(), z.string().max(20)]),
   raw: z.boolean().optional(),
   leadOhms: z.number().min(0).max(10).optional(),
+  ohmsResolution: z.number().min(0.0001).max(10).optional(),
+  secondMeter: z.boolean().optional(),
   hot: z.boolean().optional(),
   charged: z.boolean().optional(),
   restHours: z.number().min(0, "must be 0 or more").max(10_000, "must be 10,000 or less").optional(),

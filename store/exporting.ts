@@ -23,7 +23,7 @@ const WHOLE = {
 
 /** What of a job is read row by row, its own part of each row among it; each row as one JSON array, which is handed over in a third of the time of its cells. */
 const OF_JOB = {
-  readings: `SELECT json_array(id, @job, @machine, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair,
+  readings: `SELECT json_array(id, @job, @machine, test, at, rpm, idle, loads, number, word, raw, lead_ohms, ohms_resolution, second_meter, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair,
       repairs, taken_at, by, supersedes, supersedes_why) FROM readings WHERE job_id = @id ORDER BY rowid`,
   repairs: "SELECT json_array(@job, part, fault, found, done, repaired_at, by) FROM repairs WHERE job_id = @id ORDER BY id",
 } as const;

@@ -235,7 +235,7 @@ function checkReadings(store: Store): (cells: TableRow) => Checked {
   };
 }
 
-const FLAGS = ["raw", "hot", "charged", "afterRepair"] as const;
+const FLAGS = ["raw", "secondMeter", "hot", "charged", "afterRepair"] as const;
 
 function jobIn(store: Store, cells: TableRow): number {
   const name = String(cells.job);

@@ -77,14 +77,14 @@ export class Lessons {
     ).all(sheetId, limit) as SoundFigure[];
   }
 
-  /** What meters read on sound machines, the latest first: each with its meter's name and what it was read of. */
+  /** What jobs' own meters read on sound machines, the latest first: each with its meter's name and what it was read of. */
   meterFigures(limit: number): MeterFigure[] {
     const rows = this.#sql(
       `SELECT json_extract(j.meter, '$.name') AS meter, g.sheet_id || ' ' || r.test || ' ' || coalesce(r.at, '') || ' ' || coalesce(r.rpm, '') || ' ' || coalesce(r.loads, '') AS of,
          r.test, g.job_id AS job, ${READ} AS value
          FROM (SELECT * FROM records WHERE ending IN ('proven', 'healthy') ORDER BY opened_at DESC LIMIT ?) g
          JOIN jobs j ON j.id = g.job_id JOIN readings r ON r.job_id = g.job_id
-         WHERE r.test IN ('charge.volts', 'regulator.diode', 'stator.acVolts', 'stator.resistance') AND ${SOUND}`,
+         WHERE r.test IN ('charge.volts', 'regulator.diode', 'stator.acVolts', 'stator.resistance') AND r.second_meter = 0 AND ${SOUND}`,
     ).all(limit) as (Omit<MeterFigure, "dial"> & { test: string })[];
     return rows.map(({ test, ...figure }) => ({ ...figure, dial: DIALS[test] ?? "V" }));
   }

@@ -81,8 +81,8 @@ export class Readings {
 
   #insert(jobId: number, reading: NewReading): void {
     this.#sql(
-      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair, repairs, taken_at, supersedes, supersedes_why, by)
-         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @hot, @charged, @restHours, @amps, @touched, @rating, @swing, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy, @by)`,
+      `INSERT INTO readings (id, job_id, test, at, rpm, idle, loads, number, word, raw, lead_ohms, ohms_resolution, second_meter, hot, charged, rest_hours, amps, touched, rating, swing, note, after_repair, repairs, taken_at, supersedes, supersedes_why, by)
+         VALUES (@id, @jobId, @test, @at, @rpm, @idle, @loads, @number, @word, @raw, @leadOhms, @ohmsResolution, @secondMeter, @hot, @charged, @restHours, @amps, @touched, @rating, @swing, @note, @afterRepair, @repairs, @takenAt, @supersedes, @supersedesWhy, @by)`,
     ).run({
       id: reading.id,
       jobId,
@@ -95,6 +95,8 @@ export class Readings {
       word: isNumber(reading.value) ? null : reading.value,
       raw: reading.raw ? 1 : 0,
       leadOhms: reading.leadOhms ?? null,
+      ohmsResolution: reading.ohmsResolution ?? null,
+      secondMeter: reading.secondMeter ? 1 : 0,
       hot: reading.hot ? 1 : 0,
       charged: reading.charged ? 1 : 0,
       restHours: reading.restHours ?? null,

@@ -1,7 +1,7 @@
 import { RATING_IDS, type Rating } from "../../core/battery/ratings";
 import { type Step, TOUCHED, type Touched } from "../../core/procedure/step";
 
-/** The small print of a reading: the real rpm, hours of rest, amps of a load, whether it was hot, whether the battery had been charged, what the probe touched, what standard a tester speaks, how far the figure swung, a word on it. */
+/** The small print of a reading: the real rpm, hours of rest, amps of a load, whether it was hot, whether the battery had been charged, what the probe touched, what standard a tester speaks, how far the figure swung, a word on it, whether the second meter showed it. */
 export interface SmallPrint {
   rpm?: number;
   restHours?: number;
@@ -12,6 +12,7 @@ export interface SmallPrint {
   rating?: Rating;
   swing?: number;
   note?: string;
+  secondMeter?: boolean;
 }
 
 /** Reads the small print back, or says which field is wrong and what is allowed. */
@@ -39,6 +40,7 @@ export function extrasOf(form: FormData, step: Step): SmallPrint | string {
   }
   if (form.has("hot")) extras.hot = true;
   if (form.has("charged")) extras.charged = true;
+  if (form.has("secondMeter")) extras.secondMeter = true;
   const touched = TOUCHED.find((what) => what === form.get("touched"));
   if (touched) extras.touched = touched;
   const rating = RATING_IDS.find((standard) => standard === form.get("rating"));

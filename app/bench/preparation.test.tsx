@@ -14,7 +14,7 @@ import { SetUp } from "./SetUp";
 const CRANK: Step = { test: "battery.crank" };
 const PAIR: Step = { test: "stator.resistance", at: "1-2" };
 const LOADED: Step = { test: "charge.volts", rpm: 5000, loads: "all" };
-const AS_IT_CAME: Preparation = { charged: false, hot: false, first: [], cautions: [] };
+const AS_IT_CAME: Preparation = { charged: false, hot: false, secondMeter: false, first: [], cautions: [] };
 
 function advised(step: Step, state: Partial<Look> = {}): Suggestion {
   const nothing = { minutes: 1, moves: [], hands: 0, clock: 0, stay: 0, gainBits: 0.1, gain: 1, pays: true, splits: undefined, turns: undefined };
@@ -49,6 +49,12 @@ describe("what an advised reading asks of the machine first", () => {
     for (const id of prepared.cautions) expect(CAUTIONS[id]).toBeDefined();
   });
 
+  test("is the second meter, where it is wanted on that", () => {
+    const again: Suggestion = { ...advised(LOADED), due: "second-meter" };
+    expect(preparationOf(stepKey(LOADED), undefined, [again], [])).toMatchObject({ secondMeter: true, first: [expect.stringContaining("second meter")] });
+    expect(preparationOf(stepKey(CRANK), undefined, [again], []).secondMeter).toBe(false);
+  });
+
   test("goes by the better of two readings of one step", () => {
     const both = [advised(CRANK, { charged: true }), advised(CRANK)];
     expect(preparationOf(stepKey(CRANK), undefined, both, []).charged).toBe(true);
@@ -77,15 +83,17 @@ test("an address names the state only where the step leaves it open, and is read
 });
 
 describe("on the bench", () => {
-  const form = (step: Step, preparation: Preparation): string => {
+  const form = (step: Step, preparation: Preparation, twoMeters = false): string => {
     const nothing = (): void => undefined;
     const prepared = {
       text: "",
       setText: nothing,
       replaces: false,
       narrow: false,
+      folded: false,
       restHours: 4,
       loadAmps: 100,
+      twoMeters,
       refusal: undefined,
       inputRef: { current: null },
     };
@@ -100,6 +108,14 @@ describe("on the bench", () => {
     expect(box(form(CRANK, AS_IT_CAME), "charged")).not.toContain("checked");
     expect(box(form(PAIR, { ...AS_IT_CAME, hot: true }), "hot")).toContain("checked");
     expect(box(form(PAIR, { ...AS_IT_CAME, charged: true }), "charged")).toBeUndefined();
+  });
+
+  test("what is read on probes can be of the second meter, where the shop has one", () => {
+    expect(box(form(CRANK, AS_IT_CAME), "secondMeter")).toBeUndefined();
+    expect(box(form(CRANK, AS_IT_CAME, true), "secondMeter")).not.toContain("checked");
+    expect(box(form(CRANK, { ...AS_IT_CAME, secondMeter: true }, true), "secondMeter")).toContain("checked");
+    expect(box(form({ test: "drain.current" }, AS_IT_CAME, true), "secondMeter")).toBeUndefined();
+    expect(box(form({ test: "inspect.connector" }, AS_IT_CAME, true), "secondMeter")).toBeUndefined();
   });
 
   test("charging volts can be read of a charged battery too", () => {

@@ -7,6 +7,8 @@ import { type Reading, stepKey } from "../../core/procedure/step";
 export interface Preparation {
   charged: boolean;
   hot: boolean;
+  /** It is wanted on the second meter. */
+  secondMeter: boolean;
   first: string[];
   cautions: CautionId[];
 }
@@ -45,14 +47,21 @@ export function stateIn(mark: string | null): LookState | undefined {
  * @param readings of the machine as it stands now
  */
 export function preparationOf(key: string, state: LookState | undefined, advised: readonly Suggestion[], readings: readonly Reading[]): Preparation {
-  const look = state ?? advised.find(({ step }) => stepKey(step) === key)?.look;
+  const found = advised.find(({ step }) => stepKey(step) === key);
+  const look = state ?? found?.look;
+  const secondMeter = found?.due === "second-meter";
   const wasCharged = readings.some((reading) => reading.charged);
   const charge = look?.charged === true && !wasCharged;
   const heat = look?.hot === true;
   return {
     charged: charge || wasCharged,
     hot: heat,
-    first: [...(charge ? ["Charge the battery fully, then let it rest."] : []), ...(heat ? ["Run the engine until everything is hot."] : [])],
+    secondMeter,
+    first: [
+      ...(secondMeter ? ["Take the second meter for this one, on the same points."] : []),
+      ...(charge ? ["Charge the battery fully, then let it rest."] : []),
+      ...(heat ? ["Run the engine until everything is hot."] : []),
+    ],
     cautions: [...(charge ? (["hydrogen", "no-sparks"] as const) : []), ...(heat ? (["exhaust", "moving-parts", "hot-engine"] as const) : [])],
   };
 }

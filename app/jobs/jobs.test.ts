@@ -36,6 +36,14 @@ describe("the door to the store", () => {
     expect(readings()[0]).toMatchObject({ raw: true, leadOhms: 0.15 });
   });
 
+  test("a meter with leads and a last digit of its own keeps them, and that it was the second one", async () => {
+    const own = { leadOhms: 0.32, ohmsResolution: 0.01, secondMeter: true };
+    expect(await keepEntry(store, jobId, entry(0.61, { test: "stator.resistance", at: "1-2", ...own }), NOW)).toEqual({ kept: true });
+    expect(readings()[0]).toMatchObject({ raw: true, ...own });
+    expect(await keepEntry(store, jobId, entry(12.7, { id: "entry-0002" }), NOW)).toEqual({ kept: true });
+    expect(readings()[1]).not.toHaveProperty("secondMeter");
+  });
+
   test.each<[string, unknown, string, RegExp]>([
     ["an impossible figure", entry(1e9), "value", /cannot be\. Allowed: -20/],
     ["the open line where there is none", entry("OL"), "value", /no answer here/],

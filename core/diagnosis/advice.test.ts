@@ -165,8 +165,8 @@ describe("the next reading", () => {
     let advice = advise(population, facts({ readings }));
     const asked: string[] = [];
     while (!advice.settled && readings.length < 40) {
-      const { step, look, again } = advice.next[0] as (typeof advice.next)[number];
-      if (again) {
+      const { step, look, due } = advice.next[0] as (typeof advice.next)[number];
+      if (due === "again") {
         asked.push(stepKey(step));
         expect(reasonFor(advice.next[0] as (typeof advice.next)[number], SHUNT)).toMatch(/^Everything hangs on this reading: take it once more/);
       }

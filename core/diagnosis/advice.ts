@@ -20,6 +20,7 @@ import {
   chartLeft,
   hangsOn,
   isSince,
+  onAnotherMeter,
   onceMore,
   proofLeft,
   refill,
@@ -184,6 +185,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const disproving = (index: number): Observation[] => (sets[index] === "" ? farFromCured(facts, posterior, (i) => indexOf[i] === index) : []);
   const again =
+    onAnotherMeter(posterior, bench, isGone) ??
     (isMended && ahead.length === 0 ? onceMore(disproving(cheapest.index), posterior, bench) : undefined) ??
     (reached ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined);
   const led = sets[cheapest.index] as string;

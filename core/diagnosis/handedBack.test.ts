@@ -48,7 +48,7 @@ describe("a machine that would be handed back with nothing mended", () => {
   test("is looked at, cranked and run first, whatever the battery says of itself", () => {
     const suggestions = owed(FLAT);
     expect(keysOf(suggestions)).toEqual(["inspect.terminals", "inspect.connector~stator", "battery.crank", "charge.volts~~5000~normal"]);
-    expect(suggestions.every(({ unseen }) => unseen)).toBe(true);
+    expect(suggestions.every(({ due }) => due === "unseen")).toBe(true);
     const reasons = suggestions.map((suggestion) => reasonFor(suggestion, { family: sheet.family }));
     for (const looked of reasons.slice(0, 2)) expect(looked).toMatch(/^Nothing is handed back as sound whose plug and posts nobody looked at; /);
     for (const seen of reasons.slice(2))
@@ -99,11 +99,11 @@ describe("a machine that would be handed back with nothing mended", () => {
     const population = populationOf(sheet);
     const asks = (over: Partial<Bench>): Suggestion[] =>
       beforeHandedBack("charge", 0.8, population, benchOf({ tests: new Set(["battery.crank", "charge.volts"]), ...over }));
-    const owed = asks({ complaint: [complaint] }).filter(({ complained }) => complained);
+    const owed = asks({ complaint: [complaint] }).filter(({ due }) => due === "complained");
     expect(owed.map(({ step, look }) => [stepKey(step), look.hot])).toEqual([[key, hot]]);
     expect(reasonFor(owed[0] as Suggestion, adviceOn(FLAT))).toMatch(/^Nothing is handed back as sound before what its owner says of it was looked for; /);
-    expect(asks({ complaint: [complaint], done: new Set(owed.map(({ look }) => look.key)) }).some(({ complained }) => complained)).toBe(false);
-    expect(asks({ complaint: ["slow-crank"] }).some(({ complained }) => complained)).toBe(false);
+    expect(asks({ complaint: [complaint], done: new Set(owed.map(({ look }) => look.key)) }).some(({ due }) => due === "complained")).toBe(false);
+    expect(asks({ complaint: ["slow-crank"] }).some(({ due }) => due === "complained")).toBe(false);
   });
 });
 
@@ -169,12 +169,12 @@ describe("a repair whose proof is a figure that cannot be", () => {
   test("has that figure taken once more before anything is searched for; said again it is searched for", () => {
     const slipped = proven(run(60));
     expect(slipped.settled).toBe(false);
-    expect(slipped.next[0]).toMatchObject({ step: { test: "charge.volts", rpm: 5000, loads: "all" }, again: true });
+    expect(slipped.next[0]).toMatchObject({ step: { test: "charge.volts", rpm: 5000, loads: "all" }, due: "again" });
     expect(reasonFor(slipped.next[0] as Suggestion, slipped)).toMatch(/once more/);
     const proved = proven(run(60), run(14.3));
     expect(proved.disproven).toBe(false);
-    expect(proved.next.some(({ again }) => again)).toBe(false);
-    expect(proven(run(12.2), run(12.2)).next[0]?.again).toBeUndefined();
+    expect(proved.next.some(({ due }) => due === "again")).toBe(false);
+    expect(proven(run(12.2), run(12.2)).next[0]?.due).toBeUndefined();
   });
 });
 

@@ -21,7 +21,7 @@ export function looseVerdict({ sets, next, settled }: Pick<Advice, "sets" | "nex
   const oddsOf = (set: string): number => sets.find(({ what }) => what === set)?.odds ?? 0;
   const [sound, charge] = [oddsOf(""), oddsOf("charge")];
   const bad = Math.max(0, 1 - sound - charge);
-  const flat = next[0]?.drained === true || (charge > sound && charge > bad);
+  const flat = next[0]?.due === "drained" || (charge > sound && charge > bad);
   const settle = settled ? undefined : next[0];
   if (bad >= SURE) return { says: "bad", bad, flat, settle: undefined };
   // A flat one says nothing of itself until it is charged.

@@ -128,10 +128,11 @@ function correct(reading: Reading, context: JudgingContext): { value: ReadingVal
     corrections.push(`${formatQuantity(value, "V")} is the dial's own limit, taken as open`);
     value = OPEN_LINE;
   }
+  if (reading.secondMeter) corrections.push("on the second meter");
   if (!isNumber(value)) return { value, corrections };
   const lead = reading.leadOhms ?? meter.leadOhms;
   if (test.leadZero && reading.raw && lead > 0) {
-    const below = value < lead - meter.ohmsResolution;
+    const below = value < lead - (reading.ohmsResolution ?? meter.ohmsResolution);
     value = Math.max(0, Number((value - lead).toPrecision(12)));
     corrections.push(below ? `below the ${lead} Ω lead zero: take the lead zero again` : `${lead} Ω of leads taken off`);
   }
@@ -178,10 +179,10 @@ export function swings(test: TestId): boolean {
 }
 
 /** Whether a figure swung to and fro by more than a sound machine lets it, and what that comes from. */
-function pulsingWords({ test, swing = 0, value }: Reading, { sheet, meter }: JudgingContext): string | undefined {
+function pulsingWords({ test, swing = 0, value, ohmsResolution }: Reading, { sheet, meter }: JudgingContext): string | undefined {
   if (!swings(test) || !isNumber(value)) return undefined;
   if (testOf(test).unit === "V") return swing > STEADY.volts * (sheet.systemVolts / 12) ? "a loose contact, or a unit or cut-out that chatters" : undefined;
-  return swing > Math.max(STEADY.share * value, STEADY.digits * meter.ohmsResolution)
+  return swing > Math.max(STEADY.share * value, STEADY.digits * (ohmsResolution ?? meter.ohmsResolution))
     ? "lead or plug, not the winding: part it at the next joint and read there"
     : undefined;
 }
@@ -241,7 +242,9 @@ function markUnequal(judged: JudgedReading[], { sheet, school, meter }: JudgingC
     const values = set.map((judgedReading) => judgedReading.value as number);
     const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
     const ohms = set[0]?.reading.test === "stator.resistance";
-    const allowed = ohms ? Math.max(school.imbalance.ohms * mean, meter.ohmsResolution) : school.imbalance.ac * mean;
+    const allowed = ohms
+      ? Math.max(school.imbalance.ohms * mean, ...set.map(({ reading }) => reading.ohmsResolution ?? meter.ohmsResolution))
+      : school.imbalance.ac * mean;
     const reference = ohms ? soundest(values, set[0]?.band) : Math.max(...values);
     for (const judgedReading of set) {
       judgedReading.imbalance = imbalanceOf(values);

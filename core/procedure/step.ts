@@ -30,6 +30,10 @@ export interface Reading extends Step {
   raw?: boolean | undefined;
   /** The lead zero at the time; absent means the meter's own. */
   leadOhms?: number | undefined;
+  /** Last digit on ohms of the meter it was read on, Ω; absent means the job's meter. */
+  ohmsResolution?: number | undefined;
+  /** Read on the second meter: what the first one has off says nothing of it. */
+  secondMeter?: boolean | undefined;
   hot?: boolean | undefined;
   /** The battery had been charged fully since the machine came in. */
   charged?: boolean | undefined;

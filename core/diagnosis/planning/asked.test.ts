@@ -133,6 +133,6 @@ test("what speaks against a cure is taken once more before the machine is called
   const { state } = worked(readings, 12, WHEELED_IN);
   const asked = (of: Bench["mended"]) =>
     hangsOn({ posterior, sets, indexOf, searching, decided: sets.indexOf("") }, ASSUMED_PRICES, benchOf({ state, mended: of }), () => false);
-  expect(asked(mended)).toMatchObject({ step: { test: "stator.legDrop", at: "2" }, again: true });
+  expect(asked(mended)).toMatchObject({ step: { test: "stator.legDrop", at: "2" }, due: "again" });
   expect(asked([])).toBeUndefined();
 });

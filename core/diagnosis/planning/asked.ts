@@ -42,7 +42,7 @@ export function hangsOn(
     if (suggestion.moves.some(({ id }) => id === "start")) return;
     const gain = loss * posterior.misreadAmong(j, (i) => indexOf[i] !== decided);
     const worth = gain - ((suggestion.minutes + weightOf(suggestion.moves)) * prices.labourPerHour) / 60;
-    if (worth > most) [best, most] = [{ ...suggestion, gain, again: true }, worth];
+    if (worth > most) [best, most] = [{ ...suggestion, gain, due: "again" }, worth];
   });
   return best;
 }
@@ -52,7 +52,27 @@ export function onceMore([first, ...more]: readonly Observation[], { observation
   const isTwice = ({ look }: Observation): boolean => observations.filter((other) => isSame(other.look, look)).length > 1;
   if (!first || [first, ...more].some(isTwice)) return undefined;
   const [once] = inOrder([first.look], bench) as [Suggestion];
-  return { ...once, again: true };
+  return { ...once, due: "again" };
+}
+
+/** The meter is doubted from these odds of all volts off, or where it seems to read them so many standard deviations too high or low. */
+const METER_OFF = { odds: 0.5, gain: 2.5 } as const;
+
+/**
+ * Where all volts are likely off alike, the one of them that is taken soonest, for the shop's second meter. Nothing where the shop has
+ * none, or where one was read twice already.
+ */
+export function onAnotherMeter(posterior: Posterior, bench: Bench, isGone: (doubt: { reading: number; odds: number }) => boolean): Suggestion | undefined {
+  const { observations } = posterior;
+  const meter = posterior.visits.at(-1);
+  if (!bench.tools.includes("second-meter") || !meter) return undefined;
+  if (meter.spoilt < METER_OFF.odds && Math.abs(posterior.meterGain()) < METER_OFF.gain) return undefined;
+  const volts = meter.members.map((j) => observations[j] as Observation);
+  if (volts.some(({ look }) => observations.filter((other) => isSame(other.look, look)).length > 1)) return undefined;
+  const left = volts.filter(({ look, reading }) => look.mended.join() === bench.mended.join() && !isGone({ reading, odds: 0 }));
+  const labour = ({ minutes, moves }: Suggestion): number => minutes + weightOf(moves);
+  const [soonest] = left.flatMap(({ look }) => inOrder([look], bench)).sort((a, b) => labour(a) - labour(b));
+  return soonest && { ...soonest, due: "second-meter" };
 }
 
 /** The same reading of the same machine, whatever its battery holds by now: taken once more it is not asked for a third time. */
@@ -72,7 +92,7 @@ export function beforeBattery(sets: readonly string[], odds: readonly number[], 
   if (battery >= SURE) return [];
   return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({
     ...suggestion,
-    recharged: true,
+    due: "recharged",
   }));
 }
 
@@ -90,7 +110,7 @@ export function beforeUnit(sets: readonly string[], odds: readonly number[], dec
   if (unit >= SURE_UNIT) return [];
   const { testRpm } = population.sheet;
   const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === testRpm && !hot);
-  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, fed: true }));
+  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, due: "fed" }));
 }
 
 /** Odds from which a draw is the loads' own whatever the unit does. */
@@ -104,7 +124,7 @@ const SURE_DRAW = 0.96;
 export function beforeLoads(odds: number, fault: FaultId | undefined, population: Population, bench: Bench): Suggestion[] {
   if (fault !== "loads.parasitic" || odds >= SURE_DRAW || !bench.tests.has("drain.current")) return [];
   const looks = candidates(population, bench).filter(({ step }) => step.test === "drain.unitUnplugged");
-  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, drawn: true }));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, due: "drawn" }));
 }
 
 /** Odds from which a stator or a rotor has failed whatever its other pairs show. */
@@ -122,7 +142,7 @@ function unmeasured({ population, observations }: Posterior, bench: Bench): Sugg
   const isMeasured = observations.some(({ look: { step }, open }) => COMPARED.includes(step.test) || (step.test === "stator.toGround" && !open));
   if (isMeasured || familyOf(sheet.family).field) return [];
   const looks = candidates(population, bench).filter(({ step, hot }) => step.test === "stator.acVolts" && step.rpm === sheet.testRpm && !hot);
-  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, unmeasured: true }));
+  return inOrder(looks.slice(0, 1), bench).map((suggestion) => ({ ...suggestion, due: "unmeasured" }));
 }
 
 /**
@@ -146,7 +166,7 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
     const comparison = comparisonOf(look);
     return comparison !== undefined && begun.has(comparison) && isHere(look);
   });
-  return looks.length > 0 ? inOrder(looks, bench).map((suggestion) => ({ ...suggestion, compared: true })) : unmeasured(posterior, bench);
+  return looks.length > 0 ? inOrder(looks, bench).map((suggestion) => ({ ...suggestion, due: "compared" })) : unmeasured(posterior, bench);
 }
 
 /**
@@ -154,7 +174,7 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
  * whether it is any good shows once it is full.
  */
 export function refill(population: Population, bench: Bench): Suggestion[] {
-  return afterCharge(["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({ ...suggestion, drained: true }));
+  return afterCharge(["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({ ...suggestion, due: "drained" }));
 }
 
 /** What a machine is seen to do before it is handed back with nothing mended: it cranks, and its volts rise under way. */
@@ -206,7 +226,7 @@ export function beforeHandedBack(decided: string, sound: number, population: Pop
   // An engine that runs is read before it is stopped, one that stands is looked at before it is started.
   const runs = ({ step }: Look): number => (testOf(step.test).setUp.engine === "running" ? 1 : 0);
   looks.sort((a, b) => (bench.state.engine === "running" ? runs(b) - runs(a) : runs(a) - runs(b)) || Number(a.hot) - Number(b.hot));
-  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, unseen: true, ...(isOwed(suggestion.look) ? { complained: true } : {}) }));
+  return inOrder(looks, bench).map((suggestion) => ({ ...suggestion, due: isOwed(suggestion.look) ? "complained" : "unseen" }));
 }
 
 /** Tests of the battery after a full charge; without those that were read then, or skipped, or that a battery by itself does not have. */

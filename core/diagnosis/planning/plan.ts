@@ -24,6 +24,15 @@ export interface Bench extends Askable {
   spent: number;
 }
 
+/**
+ * Why a reading is due whatever it is worth: it was read before and everything hangs on it; all volts seem off alike, and another meter
+ * tells; the battery is drained past empty, and charged before anything else is judged; the battery would be bought, and is given this
+ * chance first; the machine would be handed back, and its owner complains of it, or it was not seen to do this yet; the unit would be
+ * bought, and its generator was not seen to give anything yet; the loads would be searched for a draw, and the unit was not parted from
+ * it yet; a stator or rotor would be bought, and its other pairs were not compared yet, or no winding was measured.
+ */
+export type DueFor = "again" | "second-meter" | "drained" | "recharged" | "complained" | "unseen" | "fed" | "drawn" | "compared" | "unmeasured";
+
 /** A reading worth taking, and what it is worth. */
 export interface Suggestion {
   step: Step;
@@ -47,24 +56,8 @@ export interface Suggestion {
   splits: readonly [string, string] | undefined;
   /** The outcome that would turn the verdict, if one is likely enough. */
   turns: Turn | undefined;
-  /** It was read before, and everything hangs on it. */
-  again?: true;
-  /** The battery would be bought, and is given this chance first. */
-  recharged?: true;
-  /** The battery is drained past empty, and charged before anything else is judged. */
-  drained?: true;
-  /** The machine would be handed back with nothing mended, and was not seen to do this yet. */
-  unseen?: true;
-  /** It is what the owner complains of. */
-  complained?: true;
-  /** A stator or rotor would be bought, and its other pairs were not compared yet. */
-  compared?: true;
-  /** A stator or rotor would be bought, and no winding was measured yet. */
-  unmeasured?: true;
-  /** The loads would be searched for a draw, and the unit was not parted from it yet. */
-  drawn?: true;
-  /** The unit would be bought, and its generator was not seen to give anything yet. */
-  fed?: true;
+  /** Why it is due whatever it is worth; undefined where it is worth its minutes. */
+  due?: DueFor;
 }
 
 /**

@@ -107,7 +107,8 @@ function eventsOf(read: readonly Observation[], visits: readonly number[], { met
   const flat = drained ? read.flatMap((observation, a) => (isDrainedOff(observation) ? [a] : [])) : [];
   if (flat.length > 0)
     events.push({ visit: -1, members: flat, prior: Math.log(DRAINED.often), common: DRAINED.volts, shared: DRAINED.shared, alone: true, ails: true });
-  if (still.length > 0 && running.length > 0)
-    events.push({ visit: meter, members: [...still, ...running], prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false, ails: false });
+  const onFirst = [...still, ...running].filter((a) => !(read[a] as Observation).second);
+  if (onFirst.some((a) => still.includes(a)) && onFirst.some((a) => running.includes(a)))
+    events.push({ visit: meter, members: onFirst, prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false, ails: false });
   return events;
 }

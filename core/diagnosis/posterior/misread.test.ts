@@ -67,6 +67,6 @@ describe("one figure typed wrongly among many that agree", () => {
 test("what was read before the charge and after it is not asked for a third time", () => {
   for (let more = 0; more < 3; more++) {
     const advice = adviceOn([...MOWER, ...Array.from({ length: more }, () => volts(13.88))]);
-    expect(advice.next.filter(({ again, step }) => again && stepKey(step) === "charge.volts~~3600~normal")).toEqual([]);
+    expect(advice.next.filter(({ due, step }) => due === "again" && stepKey(step) === "charge.volts~~3600~normal")).toEqual([]);
   }
 });

@@ -7,12 +7,14 @@ import { type Column, SPREAD_COUNT } from "../population/column";
 import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
 import { type Look, lookOfReading, sinceCharge, visitOf } from "../population/look";
+import { SPREAD_IDS } from "../population/nuisance";
 import type { Population } from "../population/population";
 import type { Cleared } from "./cleared";
 import { cameDrained, isOfDrained, isRefilled } from "./drained";
 import { Frame, isMeterVolts } from "./frame";
 import { Group } from "./group";
 import { BELOW_SET, mixed } from "./held";
+import { onSecondMeter, secondMeterNoise } from "./secondMeter";
 import { BLIND, CONTRADICTED, MISREAD, SPOILT } from "./slips";
 
 /** A reading as the engine weighs it. */
@@ -26,6 +28,8 @@ export interface Observation {
   /** Index of the word chosen, −1 for figures. */
   word: number;
   noise: number;
+  /** Read on the second meter. */
+  second: boolean;
 }
 
 /**
@@ -50,7 +54,7 @@ function weighable(readings: readonly Reading[], population: Population, meter: 
     const asked = lookOfReading(reading, population.sheet);
     if (!asked || !population.knows(asked.look)) return [];
     const { look, factor } = asked;
-    const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0 };
+    const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0, second: reading.secondMeter === true };
     if (isWorded(reading.test)) {
       const word = wordsOf(reading.test).indexOf(String(reading.value));
       return word < 0 ? [] : [{ ...base, word }];
@@ -61,7 +65,8 @@ function weighable(readings: readonly Reading[], population: Population, meter: 
     if (test.dial === "diode" && reading.value >= Math.min(2, meter.diodeMaxVolts)) return [{ ...base, open: true }];
     const lead = test.leadZero && reading.raw ? (reading.leadOhms ?? meter.leadOhms) : 0;
     const at = onScale(reading.test, (turningVolts(reading.value, reading) - lead) * factor);
-    return [{ ...base, at, noise: noiseOf(reading.test, at, meter.ohmsResolution) }];
+    const noise = noiseOf(reading.test, at, reading.ohmsResolution ?? meter.ohmsResolution);
+    return [{ ...base, at, noise: base.second ? Math.hypot(noise, secondMeterNoise(population.column(look))) : noise }];
   });
 }
 
@@ -95,6 +100,9 @@ function weakestCells(readings: readonly Reading[], sheet: Sheet): Set<number> {
  * looking at them first costs more than it spares.
  */
 const SCREEN = { at: [12, 36], share: 0.6, hopeless: 16 } as const;
+
+/** Particles that weigh less than this make no difference to a mean. */
+const FAINT_WEIGHT = 1e-4;
 
 /** What the readings so far leave of the population. */
 export class Posterior {
@@ -133,7 +141,7 @@ export class Posterior {
     const averaged = (chances: Float64Array): number => chances.reduce((sum, probability, i) => sum + probability * (this.weights[i] as number), 0);
     this.#doubt = doubt;
     this.misread = Float64Array.from(doubt, averaged);
-    const volts = observations.flatMap(({ look }, j) => (isMeterVolts(look.step.test) ? [j] : []));
+    const volts = observations.flatMap(({ look, second }, j) => (isMeterVolts(look.step.test) && !second ? [j] : []));
     this.visits = [...visits, volts].map((members, v) => ({ members, spoilt: averaged(spoilt[v] as Float64Array) }));
   }
 
@@ -157,7 +165,7 @@ export class Posterior {
   #weighAll(cells: readonly (readonly number[])[], observations: readonly Observation[]): Omit<Weighed, "columns"> & { visits: number[][] } {
     const { population } = this;
     const count = population.particles.length;
-    const columns = observations.map(({ look }) => population.column(look));
+    const columns = observations.map(({ look, second }) => (second ? onSecondMeter(population.column(look)) : population.column(look)));
     const { visits, visitOfEach } = visitsOf(observations);
     const weighed: Weighed = {
       observations,
@@ -288,16 +296,28 @@ export class Posterior {
     return sums;
   }
 
+  /** How much too high the meter seems to read all volts, in standard deviations of a usual meter's error. */
+  meterGain(): number {
+    const volts = SPREAD_IDS.indexOf("volts");
+    return this.weights.reduce((sum, weight, i) => (weight > FAINT_WEIGHT ? sum + weight * (this.#shift(i)[volts] as number) : sum), 0);
+  }
+
+  /** Mean of each spread on a particle, in standard deviations, gross misreads left out. */
+  #shift(particle: number): Float64Array {
+    const known = this.#shifts[particle];
+    if (known) return known;
+    const group = this.#groups[this.#groupOf[particle] as number] as Group;
+    const shift = group.shift(this.#clear(group, particle));
+    this.#shifts[particle] = shift;
+    return shift;
+  }
+
   /** Mean and variance of what a figure would show on a particle, on the test's scale, the readings so far taken into account. */
   foresee(column: Column, particle: number, into: { mean: number; variance: number }): void {
     const { cell } = this.population.particles[particle] as Population["particles"][number];
     const group = this.#groups[this.#groupOf[particle] as number] as Group;
     const from = cell * SPREAD_COUNT;
-    let shift = this.#shifts[particle];
-    if (!shift) {
-      shift = group.shift(this.#clear(group, particle));
-      this.#shifts[particle] = shift;
-    }
+    const shift = this.#shift(particle);
     const at = column.at[particle] as number;
     const { moved, slopes, held } = column;
     let mean = at;
@@ -348,8 +368,8 @@ interface Weighed {
 /** The visits with more than one reading, and which of them each observation belongs to (−1: none). */
 function visitsOf(observations: readonly Observation[]): { visits: number[][]; visitOfEach: Int32Array } {
   const byName = new Map<string, number[]>();
-  observations.forEach(({ look }, j) => {
-    const name = `${visitOf(look)} ${look.mended.join()}`;
+  observations.forEach(({ look, second }, j) => {
+    const name = `${visitOf(look)} ${second} ${look.mended.join()}`;
     byName.set(name, [...(byName.get(name) ?? []), j]);
   });
   const visits = [...byName.values()].filter((members) => members.length > 1);

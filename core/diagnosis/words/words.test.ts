@@ -105,7 +105,7 @@ describe("why a reading is worth taking", () => {
   });
 
   test("a reading on which everything hangs is named as that, whatever it splits", () => {
-    expect(reasonFor(suggestion({ again: true }), SHUNT)).toBe("Everything hangs on this reading: take it once more; 1 min.");
+    expect(reasonFor(suggestion({ due: "again" }), SHUNT)).toBe("Everything hangs on this reading: take it once more; 1 min.");
   });
 
   test.each([

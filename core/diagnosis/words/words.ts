@@ -12,7 +12,7 @@ import { diodeEnds, type Step, stepTitle, testTitle } from "../../procedure/step
 import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
 import { BEYOND_THE_BENCH, looseVerdict } from "../loose";
-import type { Suggestion } from "../planning/plan";
+import type { DueFor, Suggestion } from "../planning/plan";
 import { offScale, wordsOf } from "../population/gauges";
 import { isWhole, type Remedy, remediesOf, setOf } from "../population/hypotheses";
 import { PARTED_OHMS } from "../population/rates";
@@ -74,24 +74,26 @@ function comparedWords({ test }: Step): string {
   return `Before anything is bought the pairs are compared: ${alike}`;
 }
 
-/** What is said of a reading that is due for a reason of its own: the first that it has. */
-function dueWords({ look, again, drained, recharged, complained, unseen, fed, drawn, compared, unmeasured }: Suggestion, of: Mended): string | undefined {
-  const unit = lowerFirst(partNamesOf(of).regulator);
-  if (again) return "Everything hangs on this reading: take it once more";
-  if (drained) return "A battery this low is drained past empty or has a dead cell, and hides what is behind it: charge it before anything else is judged";
-  if (recharged) return "Before the battery is bought: one that was only flat looks like a worn one";
-  if (complained) return "Nothing is handed back as sound before what its owner says of it was looked for";
-  if (unseen) return unseenWords(look.step);
-  if (fed) return `Before the ${unit} is bought: one that gets nothing from its generator makes nothing of it`;
-  if (drawn) return `Before the loads are searched: a draw that goes with the ${unit} is its own`;
-  if (compared) return comparedWords(look.step);
-  return unmeasured ? "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out" : undefined;
-}
+/** What is said of a reading that is due whatever it is worth. */
+const DUE_WORDS: Record<DueFor, (suggestion: Suggestion, of: Mended) => string> = {
+  again: () => "Everything hangs on this reading: take it once more",
+  "second-meter": () => "All volts read so far seem off alike: the second meter tells whether it is the first one or the machine",
+  drained: () => "A battery this low is drained past empty or has a dead cell, and hides what is behind it: charge it before anything else is judged",
+  recharged: () => "Before the battery is bought: one that was only flat looks like a worn one",
+  complained: () => "Nothing is handed back as sound before what its owner says of it was looked for",
+  unseen: ({ look }) => unseenWords(look.step),
+  fed: (_, of) => `Before the ${unitOf(of)} is bought: one that gets nothing from its generator makes nothing of it`,
+  drawn: (_, of) => `Before the loads are searched: a draw that goes with the ${unitOf(of)} is its own`,
+  compared: ({ look }) => comparedWords(look.step),
+  unmeasured: () => "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out",
+};
+
+const unitOf = (of: Mended): string => lowerFirst(partNamesOf(of).regulator);
 
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor(suggestion: Suggestion, of: Mended): string {
-  const { splits, minutes, hands, clock, look } = suggestion;
-  const head = dueWords(suggestion, of) ?? (splits ? splitWords(splits, of) : "Makes what is known firmer");
+  const { due, splits, minutes, hands, clock, look } = suggestion;
+  const head = due ? DUE_WORDS[due](suggestion, of) : splits ? splitWords(splits, of) : "Makes what is known firmer";
   const waits = clock - hands >= 1 ? `, ${waitWords(clock - hands)} of waiting` : "";
   const time = `${formatNumber(minutes)} min${hands >= 0.5 ? ` and ${Math.round(hands)} to get there` : ""}${waits}`;
   const before = look.charged ? "; after a full charge" : look.hot ? "; with the engine hot" : "";
