@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { formatQuantity, formatValue, OPEN_LINE, parseEntry, roundTo, type Unit } from "./units";
+import { formatQuantity, formatValue, inUnit, OPEN_LINE, parseEntry, roundTo, type Unit } from "./units";
 
 describe("what was typed", () => {
   const good: [string, Unit, number | string][] = [
@@ -78,6 +78,27 @@ describe("what was typed", () => {
         if (entry.ok && typeof entry.value === "number") expect(Number.isFinite(entry.value)).toBe(true);
       }),
     );
+  });
+});
+
+describe("a figure as an instrument gives it", () => {
+  test.each<[number | "OL", string, Unit, number | "OL" | undefined]>([
+    [12.6, "V", "V", 12.6],
+    [12.6, "V DC", "V", 12.6],
+    [320, "mV", "V", 0.32],
+    [61.2, "V AC", "V AC", 61.2],
+    [61.2, "V", "V AC", undefined],
+    [61.2, "V AC", "V", undefined],
+    [1.2, "kΩ", "Ω", 1200],
+    [0.4, "Ohm", "Ω", 0.4],
+    ["OL", "Ω", "Ω", "OL"],
+    ["OL", "V", "Ω", undefined],
+    [8200, "mA", "A", 8.2],
+    [0.042, "A", "mA", 42],
+    [0.4, "Ω", "V", undefined],
+    [21, "°C", "V", undefined],
+  ])("%s %s for a step in %s", (value, given, unit, figure) => {
+    expect(inUnit(value, given, unit)).toBe(figure);
   });
 });
 

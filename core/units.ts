@@ -132,6 +132,16 @@ export function parseEntry(text: string, unit: Unit, choices: readonly string[] 
   return { ok: true, value: sign === "-" || sign === "−" ? -value : Number(value.toPrecision(12)) };
 }
 
+/**
+ * A figure as an instrument gave it, in a test's unit: a clamp's amps are a draw's milliamps, a logger's millivolts are volts.
+ * @returns undefined where the two measure different things, volts DC and volts AC among them
+ */
+export function inUnit(value: number | typeof OPEN_LINE, given: string, unit: Unit): number | typeof OPEN_LINE | undefined {
+  if (/ac$/i.test(given) !== (unit === "V AC")) return undefined;
+  const entry = parseEntry(`${value === OPEN_LINE ? 1 : value} ${given.replace(/\s*DC$/i, "")}`, unit);
+  return entry.ok && isNumber(entry.value) ? (value === OPEN_LINE ? OPEN_LINE : entry.value) : undefined;
+}
+
 /** The factor a typed unit brings, or in words what other quantity it stands for. */
 function suffixFactor(suffix: string, unit: Unit): number | string {
   const plain = suffix.replace(/\s+/g, "");

@@ -42,9 +42,9 @@ const PACE_MINUTES = 2;
  */
 /** Stand-ins for meters that speak; the demo starts them on these ports. */
 const STAND_INS = [
-  { name: "Stand-in bench meter", language: "scpi", port: 5025 },
-  { name: "Stand-in clamp", language: "scpi", port: 5026 },
-  { name: "Stand-in logger", language: "lines", port: 5027 },
+  { name: "Stand-in bench meter", language: "scpi", port: 5025, jack: null },
+  { name: "Stand-in clamp", language: "scpi", port: 5026, jack: "clamp" },
+  { name: "Stand-in logger", language: "lines", port: 5027, jack: "volts" },
 ] as const;
 
 export function seedDemo(store: Store, now: Date): void {
@@ -55,7 +55,7 @@ export function seedDemo(store: Store, now: Date): void {
     store.workshop.changeShop({ name: "Skellin Isles council workshop", school: "harbour", meterId, tools: USUAL_TOOLS });
     for (const sheet of DEMO_SHEETS) store.sheets.add(sheet, now.toISOString());
     for (const unit of UNITS) store.workshop.addUnit(unit);
-    for (const instrument of STAND_INS) store.instruments.add({ ...instrument, host: "127.0.0.1" });
+    for (const instrument of STAND_INS) store.instruments.add({ ...instrument, host: "127.0.0.1", leadOhms: null, ohmsResolution: null, secondMeter: false });
     // By the day they came in: the log of a machine is a story.
     for (const job of [...demoServices(now), ...demoPast(), ...DEMO_JOBS].sort((a, b) => b.openedHoursAgo - a.openedHoursAgo)) addJob(store, job, now);
     for (const { tag } of UNITS) foresee(store, tag, now);

@@ -2,7 +2,16 @@ import { describe, expect, test } from "@jest/globals";
 import { openStore } from "../tests/support/store";
 import { instrumentSchema } from "./instruments";
 
-const bench = { name: "Bench", language: "scpi", host: "127.0.0.1", port: 5025 } as const;
+const bench = {
+  name: "Bench",
+  language: "scpi",
+  host: "127.0.0.1",
+  port: 5025,
+  jack: null,
+  leadOhms: null,
+  ohmsResolution: null,
+  secondMeter: false,
+} as const;
 
 describe("instruments", () => {
   test("are kept, changed, taken off, and never too many", () => {
@@ -12,10 +21,22 @@ describe("instruments", () => {
     expect(instrument).toEqual({ ...bench, id: 1 });
     instruments.change({ ...bench, id: 1, port: 5026 });
     expect(instruments.find(1)?.port).toBe(5026);
+    const second = { ...bench, id: 1, jack: "volts", leadOhms: 0.12, ohmsResolution: 0.01, secondMeter: true } as const;
+    instruments.change(second);
+    expect(instruments.find(1)).toEqual(second);
     instruments.remove(1);
     expect([instruments.list(), instruments.find(1)]).toEqual([[], undefined]);
     for (let k = 0; k < 20; k++) expect(instruments.add({ ...bench, name: `${k}` })).toBe(true);
     expect(instruments.add(bench)).toBe(false);
+  });
+
+  test.each([
+    ["a jack that no meter has", { jack: "other" }],
+    ["leads of a broken wire", { leadOhms: 7 }],
+    ["a last digit of nothing", { ohmsResolution: 0 }],
+    ["a figure that is none", { leadOhms: Number.NaN }],
+  ])("%s is refused", (_what, over) => {
+    expect(instrumentSchema.safeParse({ ...bench, ...over }).success).toBe(false);
   });
 
   test.each(["127.0.0.1", "localhost", "::1", "10.0.3.4", "192.168.1.9", "172.20.0.1", "meter-2.local", "meter"])(

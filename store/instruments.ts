@@ -1,5 +1,6 @@
 import type { Database } from "better-sqlite3";
 import { z } from "zod";
+import { JACK_IDS, type Jack } from "../core/procedure/jacks";
 import { preparer } from "./statements";
 
 /** How an instrument speaks. */
@@ -20,6 +21,21 @@ export const instrumentSchema = z.object({
     .int("Must be a whole number from 1 to 65,535.")
     .min(1, "Must be 1 or more.")
     .max(65_535, "Must be 65,535 or less."),
+  /** Where its red lead sits, or that it is a clamp; nothing where whoever reads moves it as the dial is turned. */
+  jack: z.enum(JACK_IDS, { error: "Pick where its lead sits." }).nullable(),
+  /** What it shows with its tips together, Ω, and its last digit on ohms, Ω; nothing where they are those of the job's meter. */
+  leadOhms: z
+    .number({ error: "Must be a number from 0 to 5 Ω, or nothing." })
+    .min(0, "Must be 0 Ω or more.")
+    .max(5, "Must be 5 Ω or less: are the probes touching?")
+    .nullable(),
+  ohmsResolution: z
+    .number({ error: "Must be a number from 0.0001 to 10 Ω, or nothing." })
+    .min(0.0001, "Must be 0.0001 Ω or more.")
+    .max(10, "Must be 10 Ω or less.")
+    .nullable(),
+  /** It is the second meter: what it shows is told apart from what the job's meter shows. */
+  secondMeter: z.boolean(),
 });
 
 export interface Instrument extends z.output<typeof instrumentSchema> {
@@ -28,6 +44,27 @@ export interface Instrument extends z.output<typeof instrumentSchema> {
 
 /** More than this hang on no workshop's bench. */
 const MOST = 20;
+
+interface InstrumentRow {
+  id: number;
+  name: string;
+  language: Language;
+  host: string;
+  port: number;
+  jack: Jack | null;
+  lead_ohms: number | null;
+  ohms_resolution: number | null;
+  second_meter: number;
+}
+
+const instrumentOf = ({ lead_ohms, ohms_resolution, second_meter, ...row }: InstrumentRow): Instrument => ({
+  ...row,
+  leadOhms: lead_ohms,
+  ohmsResolution: ohms_resolution,
+  secondMeter: second_meter === 1,
+});
+
+const rowOf = <T extends Omit<Instrument, "id">>(instrument: T) => ({ ...instrument, secondMeter: instrument.secondMeter ? 1 : 0 });
 
 /** The shop's instruments that speak. */
 export class Instruments {
@@ -38,22 +75,29 @@ export class Instruments {
   }
 
   list(): Instrument[] {
-    return this.#sql("SELECT id, name, language, host, port FROM instruments ORDER BY id").all() as Instrument[];
+    return (this.#sql("SELECT * FROM instruments ORDER BY id").all() as InstrumentRow[]).map(instrumentOf);
   }
 
   find(id: number): Instrument | undefined {
-    return this.#sql("SELECT id, name, language, host, port FROM instruments WHERE id = ?").get(id) as Instrument | undefined;
+    const row = this.#sql("SELECT * FROM instruments WHERE id = ?").get(id) as InstrumentRow | undefined;
+    return row && instrumentOf(row);
   }
 
   /** Adds one; false where there are too many already. */
-  add({ name, language, host, port }: Omit<Instrument, "id">): boolean {
+  add(instrument: Omit<Instrument, "id">): boolean {
     if (this.list().length >= MOST) return false;
-    this.#sql("INSERT INTO instruments (name, language, host, port) VALUES (?, ?, ?, ?)").run(name, language, host, port);
+    this.#sql(
+      `INSERT INTO instruments (name, language, host, port, jack, lead_ohms, ohms_resolution, second_meter)
+         VALUES (@name, @language, @host, @port, @jack, @leadOhms, @ohmsResolution, @secondMeter)`,
+    ).run(rowOf(instrument));
     return true;
   }
 
-  change({ id, name, language, host, port }: Instrument): void {
-    this.#sql("UPDATE instruments SET name = ?, language = ?, host = ?, port = ? WHERE id = ?").run(name, language, host, port, id);
+  change(instrument: Instrument): void {
+    this.#sql(
+      `UPDATE instruments SET name = @name, language = @language, host = @host, port = @port, jack = @jack, lead_ohms = @leadOhms,
+         ohms_resolution = @ohmsResolution, second_meter = @secondMeter WHERE id = @id`,
+    ).run(rowOf(instrument));
   }
 
   remove(id: number): void {

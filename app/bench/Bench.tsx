@@ -117,6 +117,10 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects" | "wait">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
+  const [listening, setListening] = useState(false);
+  const [typing, setTyping] = useState(false);
+  // What a phone's live meter shows stands where the keys would be: nobody types while it is heard, unless he wants to.
+  const folded = narrow && listening && !typing && text === "";
   const inputRef = useRef<HTMLInputElement>(null);
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
@@ -124,7 +128,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const earlier = view.judged.findLast((judgedReading) => view.isNow(judgedReading.reading) && answers(judgedReading.reading, step))?.reading;
   // What the odds ask to be read once more stands beside the first reading: the two are weighed against each other.
   const [first] = engine.advice?.next ?? [];
-  const replaced = first?.again && stepKey(first.step) === key ? undefined : earlier;
+  const replaced = (first?.due === "again" || first?.due === "second-meter") && stepKey(first.step) === key ? undefined : earlier;
   const advised = byOdds && !job.closedAt && engine.advice && !engine.advice.settled ? shownNext(engine.advice) : [];
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
   const preparation = preparationOf(key, state, advised, ofNow);
@@ -139,6 +143,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   // biome-ignore lint/correctness/useExhaustiveDependencies: reset on a new step
   useLayoutEffect(() => {
     setSwapped(false);
+    setTyping(false);
     setSmallPrint(undefined);
     setWhy(false);
     if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
@@ -169,7 +174,12 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     const turned = swapped && isNumber(value) && test.unit === "V" && test.points !== "diode" ? -value : value;
     const reading = readingOf(step, turned, { repairs: file.repairs.length, leadOhms: view.context.meter.leadOhms });
     // A reading in another state of the machine stands beside the earlier one, not in its place.
-    const inPlace = replaced && !replaced.hot === !extras.hot && !replaced.charged === !extras.charged && replaced.touched === extras.touched;
+    const inPlace =
+      replaced &&
+      !replaced.hot === !extras.hot &&
+      !replaced.charged === !extras.charged &&
+      replaced.touched === extras.touched &&
+      !replaced.secondMeter === !extras.secondMeter;
     setText("");
     setLastId(reading.id);
     write({ kind: "reading", reading: { ...reading, ...extras, ...(inPlace ? { supersedes: replaced.id, supersedesWhy } : {}) } });
@@ -341,10 +351,13 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     sheet={job.sheet}
                     meter={view.context.meter}
                     before={view.current.at(-1)}
-                    onKeep={(value, pull) =>
+                    folds={folded}
+                    onType={() => setTyping(true)}
+                    onListening={setListening}
+                    onKeep={(value, more) =>
                       keep({
                         value,
-                        ...(pull === undefined ? {} : { swing: pull }),
+                        ...more,
                         supersedesWhy: "taken-again",
                         ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
                         ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
@@ -359,9 +372,11 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     setText={setText}
                     replaces={replaced !== undefined}
                     narrow={narrow}
+                    folded={folded}
                     restHours={view.context.school.restHours}
                     loadAmps={hasCapacitor(job.sheet) ? undefined : Math.round(pileAmpsOf(job.sheet))}
                     preparation={preparation}
+                    twoMeters={knows.tools.includes("second-meter")}
                     refusal={refusal && refusal.typed === text ? refusal.error : undefined}
                     onKeep={keep}
                     onSkip={() => setPanel("skip")}

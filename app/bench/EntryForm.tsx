@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Form } from "react-router";
 import { RATING_IDS, RATINGS } from "../../core/battery/ratings";
 import { testOf } from "../../core/procedure/catalogue";
+import { isReadIn } from "../../core/procedure/jacks";
 import { swings } from "../../core/procedure/judge";
 import { type Step, stepKey } from "../../core/procedure/step";
 import { OPEN_LINE } from "../../core/units";
@@ -11,9 +12,12 @@ import { checkTyped } from "./lowest";
 import { Pad } from "./Pad";
 import type { Preparation } from "./preparation";
 
-/** What the form hands up once an entry has passed its checks. */
+/** What the form, or a live meter, hands up once an entry has passed its checks. */
 export interface KeptEntry extends SmallPrint {
   value: number | string;
+  /** Of a meter with leads, or a last digit, of its own, Ω. */
+  leadOhms?: number;
+  ohmsResolution?: number;
   supersedesWhy: "mistyped" | "taken-again";
 }
 
@@ -24,12 +28,16 @@ interface EntryFormProps {
   /** True when the step has a reading already, which this one will take the place of. */
   replaces: boolean;
   narrow: boolean;
+  /** A live meter is heard in the place of the field and its keys. */
+  folded: boolean;
   /** Hours of rest the school asks for, as the first guess. */
   restHours: number;
   /** Amps of a load test by the battery's label, as the first guess; undefined where there is no battery. */
   loadAmps: number | undefined;
   /** How the machine is to stand for this reading: ticked beforehand. */
   preparation: Preparation;
+  /** The shop has a second meter: a reading may be of that. */
+  twoMeters: boolean;
   refusal: string | undefined;
   onKeep: (entry: KeptEntry) => void;
   onSkip: () => void;
@@ -45,9 +53,11 @@ export function EntryForm({
   setText,
   replaces,
   narrow,
+  folded,
   restHours,
   loadAmps,
   preparation,
+  twoMeters,
   refusal,
   onKeep,
   onSkip,
@@ -83,17 +93,18 @@ export function EntryForm({
     onSmallPrint(typeof extras === "string" ? {} : extras);
   };
   const problem = error ?? refusal;
+  const isTyped = test.unit !== "choice" && !folded;
   return (
     <Form method="post" onSubmit={submit} onChange={printed} id="entry" key={stepKey(step)} noValidate>
       <input type="hidden" name="step" value={stepKey(step)} />
       {test.unit === "choice" ? <Choices words={test.choices ?? []} /> : null}
-      <div className={test.unit === "choice" ? "" : "bg-paper max-md:border-ink z-10 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:border-t-2"}>
-        {test.unit === "choice" ? null : <Figure {...{ test, text, narrow, inputRef, bad: problem !== undefined }} onType={type} />}
+      <div className={!isTyped ? "" : "bg-paper max-md:border-ink z-10 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:border-t-2"}>
+        {isTyped ? <Figure {...{ test, text, narrow, inputRef, bad: problem !== undefined }} onType={type} /> : null}
         <div id="entry-says" role="alert" className={problem || asked ? "rule-left my-1 md:mt-2" : ""}>
           {problem ? <p className="m-0">{problem}</p> : null}
           {asked ? <Question question={asked.question} onAgain={() => type("")} /> : null}
         </div>
-        {narrow && test.unit !== "choice" ? (
+        {narrow && isTyped ? (
           <Pad
             onType={(digit) => type(digit === "-" ? toggleSign(text) : text + digit)}
             onErase={() => type(text.slice(0, -1))}
@@ -103,7 +114,7 @@ export function EntryForm({
           />
         ) : null}
       </div>
-      <Extras {...{ step, restHours, loadAmps, preparation, replaces }} />
+      <Extras {...{ step, restHours, loadAmps, preparation, twoMeters, replaces }} />
     </Form>
   );
 }
@@ -185,8 +196,15 @@ function Choices({ words }: { words: readonly string[] }) {
 }
 
 /** The small print of a reading: the real rpm, hours of rest, heat, a full charge before it, and why an earlier one is replaced. */
-function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<EntryFormProps, "step" | "restHours" | "loadAmps" | "preparation" | "replaces">) {
-  const { charged, hot } = preparation;
+function Extras({
+  step,
+  restHours,
+  loadAmps,
+  preparation,
+  twoMeters,
+  replaces,
+}: Pick<EntryFormProps, "step" | "restHours" | "loadAmps" | "preparation" | "twoMeters" | "replaces">) {
+  const { charged, hot, secondMeter } = preparation;
   const test = testOf(step.test);
   const small = "border-hair bg-sheet num min-h-9 w-20 border px-2";
   return (
@@ -240,6 +258,11 @@ function Extras({ step, restHours, loadAmps, preparation, replaces }: Pick<Entry
         <label className="text-mute flex min-h-9 items-center gap-2">
           <input type="checkbox" name="touched" value={test.touches === "lug" ? "post" : "lug"} className="size-5" />
           {test.touches === "lug" ? "on the post itself, not the cable's lug" : "clamped on the cable's lug, not the post"}
+        </label>
+      ) : null}
+      {twoMeters && isReadIn("volts", test) ? (
+        <label className="text-mute flex min-h-9 items-center gap-2">
+          <input key={`${secondMeter}`} type="checkbox" name="secondMeter" defaultChecked={secondMeter} className="size-5" /> on the second meter
         </label>
       ) : null}
       {replaces ? (

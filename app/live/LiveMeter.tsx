@@ -1,18 +1,24 @@
-import { Radio } from "lucide-react";
+import { Radio, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
 import type { Wanted } from "../../core/meter/handsFree";
 import type { Meter } from "../../core/meter/meter";
 import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { testOf } from "../../core/procedure/catalogue";
+import { isReadIn, JACKS, type Jack, jackFor, wrongJackWords } from "../../core/procedure/jacks";
 import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
-import { formatQuantity, type Unit } from "../../core/units";
+import type { Test } from "../../core/procedure/test";
+import { formatQuantity, inUnit, type Unit } from "../../core/units";
 import type { Instrument } from "../../store/instruments";
+import type { KeptEntry } from "../bench/EntryForm";
 import { checkTyped } from "../bench/lowest";
 import { beep } from "../ui/beep";
 import { readDevice, writeDevice } from "../ui/device";
 import { InstrumentSelect } from "./InstrumentSelect";
 import { useLive } from "./useLive";
+
+/** What a live meter tells of a reading beside its figure: how far a dip's first pull went below the rest of it, and which meter it is. */
+type LiveKept = Pick<KeptEntry, "swing" | "leadOhms" | "ohmsResolution" | "secondMeter">;
 
 interface LiveMeterProps {
   instruments: readonly Instrument[];
@@ -21,8 +27,12 @@ interface LiveMeterProps {
   meter: Meter;
   /** The reading before this one: whether the probes have to move. */
   before: Reading | undefined;
-  /** @param pull of a dip: how far its first pull went below the lowest once the engine turned, V */
-  onKeep: (value: number | string, pull?: number) => void;
+  onKeep: (value: number | string, more: LiveKept) => void;
+  /** On a phone what is heard takes the place of the keys, until somebody wants to type. */
+  folds: boolean;
+  onType: () => void;
+  /** Told whether a meter is heard that this step can be read on. */
+  onListening: (is: boolean) => void;
 }
 
 /** What is remembered on the device: which meter is listened to, and how. */
@@ -50,13 +60,15 @@ const KEPT_TONE = { hertz: 1320, seconds: 0.12, loudness: 0.15 } as const;
 const dialOf = (step: Step): LiveDial | undefined => LIVE_DIALS.find((dial) => dial === testOf(step.test).dial);
 
 /** The live meter beside the entry: what it shows now, large; once it stands it is kept, and the next step comes up, without a key. */
-export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: LiveMeterProps) {
+export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, folds, onType, onListening }: LiveMeterProps) {
   const [chosen, setChosen] = useState<number>();
   const [free, setFree] = useState(true);
   const [voice, setVoice] = useState(false);
   const [follow, setFollow] = useState(false);
   const [refused, setRefused] = useState<string>();
   const [handsSay, setHandsSay] = useState<string>();
+  /** Where the lead of an instrument was said to have been moved to. */
+  const [moved, setMoved] = useState<{ instrument: number; jack: Jack }>();
   useEffect(() => {
     const kept = Number(readDevice(REMEMBERED.instrument));
     if (instruments.some(({ id }) => id === kept)) setChosen(kept);
@@ -67,8 +79,14 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   const test = testOf(step.test);
   const key = stepKey(step);
   const dial = dialOf(step);
+  const own = instruments.find(({ id }) => id === chosen);
+  const heard = own && dial ? heardFor(test, own, instruments) : own;
+  const jack = heard && moved?.instrument === heard.id ? moved.jack : heard?.jack;
+  const wrongJack = dial && jack && !isReadIn(jack, test) ? wrongJackWords(jack, test) : undefined;
+  const leadOhms = heard?.leadOhms ?? meter.leadOhms;
+  const ohmsResolution = heard?.ohmsResolution ?? meter.ohmsResolution;
   const wanted: Wanted | undefined =
-    chosen === undefined || dial === undefined
+    heard === undefined || dial === undefined || wrongJack
       ? undefined
       : {
           dial,
@@ -77,23 +95,17 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           keepLowest: test.keepLowest === true,
           zeroAllowed: test.plausible[0] <= 0,
           drop: test.alongConductor ? (test.setUp.engine === "cranking" ? "cranking" : "running") : undefined,
-          leadOhms: meter.leadOhms,
-          ohmsResolution: meter.ohmsResolution,
+          leadOhms,
+          ohmsResolution,
           probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
         };
   const [stands, setStands] = useState<{ value: number | "OL"; pull: number | undefined }>();
-  const live = useLive(
-    chosen,
-    wanted,
-    key,
-    (unit) => isUnit(unit, test.unit),
-    (value, pull) => {
-      if (free) return keep(value, pull);
-      // Until it is pressed, one that is set again takes its place.
-      setStands({ value, pull });
-      return false;
-    },
-  );
+  const live = useLive(heard?.id, wanted, key, test.unit, (value, pull) => {
+    if (free) return keep(value, pull);
+    // Until it is pressed, one that is set again takes its place.
+    setStands({ value, pull });
+    return false;
+  });
   /** Keeps a figure, or says why it cannot be kept. @param sure of one that such a machine hardly shows: pressed */
   const keep = (value: number | "OL", pull?: number, sure = false): boolean => {
     setStands(undefined);
@@ -109,7 +121,12 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     }
     beep(KEPT_TONE);
     say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
-    onKeep(checked.value, pull);
+    onKeep(checked.value, {
+      ...(pull === undefined ? {} : { swing: pull }),
+      ...(test.unit === "Ω" && heard?.leadOhms != null ? { leadOhms } : {}),
+      ...(test.unit === "Ω" && heard?.ohmsResolution != null ? { ohmsResolution } : {}),
+      ...(heard?.secondMeter ? { secondMeter: true } : {}),
+    });
     return true;
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
@@ -118,14 +135,19 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
     setStands(undefined);
     if (chosen !== undefined) say(voice, stepTitle(step));
   }, [key, chosen, voice]);
-  useStandIn(follow ? chosen : undefined, key, setHandsSay);
+  useStandIn(follow && !wrongJack ? heard?.id : undefined, key, setHandsSay);
   useAwake(chosen !== undefined);
+  const listens = heard !== undefined && dial !== undefined && live.lost === undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told when it changes, whoever listens
+  useEffect(() => {
+    onListening(listens);
+    return () => onListening(false);
+  }, [listens]);
   if (instruments.length === 0) return null;
   const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
-  const instrument = instruments.find(({ id }) => id === chosen);
   const offered = stands?.value ?? live.offer;
   const wrongUnit =
-    live.figure && !isUnit(live.figure.unit, test.unit)
+    live.figure && inUnit(live.figure.value, live.figure.unit, test.unit) === undefined
       ? `The meter shows ${live.figure.unit}, this step is read in ${test.unit}: turn its dial. Nothing was kept.`
       : undefined;
   const says =
@@ -152,30 +174,46 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
           <>
             <Tick label="kept once it stands" on={free} onChange={(on) => [setFree(on), remember("free", on ? "yes" : "no")]} />
             <Tick label="spoken" on={voice} onChange={(on) => [setVoice(on), remember("voice", on ? "yes" : "no")]} />
-            {instrument?.language === "scpi" ? (
+            {heard?.language === "scpi" ? (
               <Tick label="a stand-in’s hands follow" on={follow} onChange={(on) => [setFollow(on), remember("follow", on ? "yes" : "no")]} />
             ) : null}
           </>
         )}
       </div>
-      {chosen === undefined ? null : dial === undefined ? (
+      {heard === undefined ? null : dial === undefined ? (
         <p className="text-mute m-0">This step is read by eyes or by a tester: type it.</p>
       ) : (
-        <div className="flex flex-wrap items-baseline gap-x-5">
-          <span className="num text-[2.6rem] leading-tight" data-live="">
-            {live.figure ? shownAs(live.figure, test.unit) : "– – –"}
-          </span>
-          <span role="status">
-            {live.lost ? <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong> : says}
-          </span>
-          {offered === undefined || live.lost ? null : (
-            <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull, true)}>
-              Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
-            </button>
+        <div className={folds ? "bg-paper border-ink fixed inset-x-0 bottom-0 z-10 border-t-2 px-4 py-2" : ""}>
+          {wrongJack ? (
+            <WrongJack says={wrongJack} to={jackFor(test)} onMoved={() => setMoved({ instrument: heard.id, jack: jackFor(test) })} />
+          ) : (
+            <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+              <span className="num text-[2.6rem] leading-tight" data-live="">
+                {live.figure ? shownAs(live.figure, test.unit) : "– – –"}
+              </span>
+              <span role="status">
+                {live.lost ? <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong> : says}
+              </span>
+              {offered === undefined || live.lost ? null : (
+                <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull, true)}>
+                  Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
+                </button>
+              )}
+            </div>
           )}
+          {folds ? (
+            <button type="button" className="min-h-11 underline" onClick={onType}>
+              Type the figure instead
+            </button>
+          ) : null}
         </div>
       )}
-      {chosen !== undefined && dial !== undefined && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
+      {heard && heard !== own ? (
+        <p className="m-0 text-[0.95rem]">
+          Heard for this step: <strong className="font-semibold">{heard.name}</strong>.
+        </p>
+      ) : null}
+      {chosen !== undefined && dial !== undefined && !wrongJack && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
         <p className="text-mute m-0 text-[0.95rem]">For an open line touch the tips together first, then hold them on the points.</p>
       ) : chosen !== undefined && dial !== undefined && test.alongConductor && test.setUp.engine === "running" ? (
         <p className="text-mute m-0 text-[0.95rem]">
@@ -186,9 +224,34 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep }: L
   );
 }
 
+/** Beside the step it can hurt at: where the red lead has to be before the probes touch anything. */
+function WrongJack({ says, to, onMoved }: { says: string; to: Jack; onMoved: () => void }) {
+  return (
+    <div className="rule-left">
+      <p role="status" className="m-0">
+        <TriangleAlert size={16} aria-hidden="true" className="text-copper mr-1 inline align-[-2px]" />
+        {says}
+      </p>
+      <button type="button" className="btn mt-2 min-h-10" onClick={onMoved}>
+        {to === "clamp" ? "It is a clamp" : `It is in the ${JACKS[to]} now`}
+      </button>
+    </div>
+  );
+}
+
 /** A figure as the step reads it, or, of a wrong dial, as the meter gave it. */
 function shownAs({ value, unit }: { value: number | "OL"; unit: string }, wanted: Unit): string {
-  return value === "OL" || isUnit(unit, wanted) ? formatQuantity(value, wanted) : `${value} ${unit}`;
+  const figure = value === "OL" ? value : inUnit(value, unit, wanted);
+  return figure === undefined ? `${value} ${unit}` : formatQuantity(figure, wanted);
+}
+
+/** A meter whose lead nobody told of reads all that is no clamp's. */
+const reads = (test: Pick<Test, "dial" | "unit">, jack: Jack | null): boolean => (jack ? isReadIn(jack, test) : jackFor(test) !== "clamp");
+
+/** Which instrument a step is heard from: the chosen one, or where that is not set up for it another that is. The second meter is never taken for the first. */
+function heardFor(test: Pick<Test, "dial" | "unit">, chosen: Instrument, instruments: readonly Instrument[]): Instrument {
+  if (reads(test, chosen.jack)) return chosen;
+  return instruments.find(({ jack, secondMeter }) => jack && !secondMeter && isReadIn(jack, test)) ?? chosen;
 }
 
 function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
@@ -198,9 +261,6 @@ function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (
     </label>
   );
 }
-
-/** Whether a meter's unit is the one a step is read in. */
-const isUnit = (shown: string, unit: string): boolean => shown.replace(/^ohms?$/i, "Ω").replace(/\s?DC$/i, "") === unit;
 
 /** Whether the probes and the dial are already where a step wants them: one reading follows another on the same points. */
 function arePlaced(before: Reading, step: Step, sheet: Sheet): boolean {

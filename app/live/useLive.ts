@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { type HandsFree, HandsFreeReading, type Wanted } from "../../core/meter/handsFree";
+import { inUnit, type Unit } from "../../core/units";
 import type { Heard } from "../context";
 
 /** What a live meter shows the page. */
@@ -22,19 +23,19 @@ const SILENT = 1500;
  * Listens to an instrument while a step is open. What stands, and is to be kept, is handed up once; where it is refused the probes have to
  * be lifted and set again.
  * @param wanted undefined: nothing is listened to
- * @param isRead whether a meter's unit is the one that the step is read in: figures in another are shown and no more
+ * @param unit that the step is read in: figures of another kind are shown and no more
  * @param onStands false where what stands cannot be kept
  */
 export function useLive(
   instrument: number | undefined,
   wanted: Wanted | undefined,
   stepKey: string,
-  isRead: (unit: string) => boolean,
+  unit: Unit,
   onStands: (value: number | "OL", pull?: number) => boolean,
 ): Live {
   const [live, setLive] = useState(UNHEARD);
-  const step = useRef({ wanted, isRead, onStands });
-  step.current = { wanted, isRead, onStands };
+  const step = useRef({ wanted, unit, onStands });
+  step.current = { wanted, unit, onStands };
   const reading = useRef<HandsFreeReading>(undefined);
   const dial = wanted?.dial;
   // What a step wants is taken as it was when the step came up: what is kept of it later changes nothing about how it is read.
@@ -54,8 +55,8 @@ export function useLive(
       last = Date.now();
       const heard = JSON.parse(event.data) as Heard;
       if ("lost" in heard) return lose(heard.lost);
-      const { wanted: asked, isRead: fits, onStands: stands } = step.current;
-      const outcome = reading.current?.feed({ at: performance.now() / 1000, value: fits(heard.unit) ? heard.value : undefined });
+      const { wanted: asked, unit: readIn, onStands: stands } = step.current;
+      const outcome = reading.current?.feed({ at: performance.now() / 1000, value: inUnit(heard.value, heard.unit, readIn) });
       setLive({ figure: heard, lost: undefined, says: outcome?.says, offer: outcome?.offer });
       if (outcome?.keep !== undefined && asked && !stands(outcome.keep, outcome.pull))
         reading.current = new HandsFreeReading({ ...asked, probesWere: "elsewhere" });

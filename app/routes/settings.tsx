@@ -153,7 +153,14 @@ async function keepInstrument(store: Store, which: string, gone: boolean, form: 
     await written(store.patiently(() => store.instruments.remove(Number(which))));
     return undefined;
   }
-  const parsed = instrumentSchema.safeParse({ ...Object.fromEntries(form), port: typedNumber(form.get("port")) });
+  const parsed = instrumentSchema.safeParse({
+    ...Object.fromEntries(form),
+    port: typedNumber(form.get("port")),
+    jack: form.get("jack") || null,
+    leadOhms: typedNumber(form.get("leadOhms")) ?? null,
+    ohmsResolution: typedNumber(form.get("ohmsResolution")) ?? null,
+    secondMeter: form.get("secondMeter") === "yes",
+  });
   if (!parsed.success) return refuse(messages(parsed.error));
   const problem = await written(
     store.patiently((): string | undefined => {

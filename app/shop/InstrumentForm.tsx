@@ -1,4 +1,5 @@
 import { Form } from "react-router";
+import { JACK_IDS, JACKS } from "../../core/procedure/jacks";
 import { type Instrument, LANGUAGES } from "../../store/instruments";
 import { errorProps, Field } from "../ui/forms";
 import type { Refusal } from "./refusal";
@@ -9,15 +10,18 @@ export function Instruments({ instruments, actionData }: { instruments: readonly
     <>
       <h2 className="mt-6">Meters that speak</h2>
       <p className="text-mute mt-0">
-        A meter on the workshop's network is read live on the bench. A stand-in plays one: <code>npx uvrel meter --sheet ostrel-burro-520</code>.
+        A meter on the workshop's network is read live on the bench; of several, each step is heard from the one whose lead sits right for it. A stand-in plays
+        one: <code>npx uvrel meter --sheet ostrel-burro-520</code>.
       </p>
       {instruments.map((instrument) => (
         <InstrumentForm key={instrument.id} intent={`instrument-${instrument.id}`} title={instrument.name} instrument={instrument} actionData={actionData} />
       ))}
       <InstrumentForm
+        // Once one was added the form is empty and closed again.
+        key={`new, after ${instruments.length}`}
         intent="instrument-new"
         title="Another one"
-        instrument={{ name: "", language: "scpi", host: "127.0.0.1", port: 5025 }}
+        instrument={{ name: "", language: "scpi", host: "127.0.0.1", port: 5025, jack: null, leadOhms: null, ohmsResolution: null, secondMeter: false }}
         actionData={actionData}
       />
     </>
@@ -31,6 +35,16 @@ interface InstrumentFormProps {
   actionData: Refusal | undefined;
 }
 
+const OWN_FIGURES = [
+  { name: "leadOhms", label: "Lead zero, Ω" },
+  { name: "ohmsResolution", label: "Last digit on ohms, Ω" },
+] as const;
+
+/** An instrument in a line: where it is called, where its lead sits, what it is. */
+function told({ host, port, jack, secondMeter }: Omit<Instrument, "id">): string {
+  return [`${host}:${port}`, ...(jack ? [JACKS[jack]] : []), ...(secondMeter ? ["second meter"] : [])].join(", ");
+}
+
 function InstrumentForm({ intent, title, instrument, actionData }: InstrumentFormProps) {
   const mine = actionData?.intent === intent ? actionData : undefined;
   const id = (name: string) => `${intent}-${name}`;
@@ -38,7 +52,7 @@ function InstrumentForm({ intent, title, instrument, actionData }: InstrumentFor
     <details open={mine !== undefined} className="border-hair border-t py-2">
       <summary className="flex min-h-10 cursor-pointer flex-wrap items-center gap-x-4">
         <span className="font-medium">{title}</span>
-        <span className={instrument.name ? "text-mute" : "text-petrol"}>{instrument.name ? `${instrument.host}:${instrument.port}` : "add one"}</span>
+        <span className={instrument.name ? "text-mute" : "text-petrol"}>{instrument.name ? told(instrument) : "add one"}</span>
       </summary>
       <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
         <Field label="Name" id={id("name")} error={mine?.errors.name}>
@@ -70,6 +84,38 @@ function InstrumentForm({ intent, title, instrument, actionData }: InstrumentFor
             {...errorProps(id("port"), mine?.errors.port)}
           />
         </Field>
+        <Field label="Its red lead" id={id("jack")} error={mine?.errors.jack}>
+          <select name="jack" className="field" defaultValue={mine?.typed.jack ?? instrument.jack ?? ""} {...errorProps(id("jack"), mine?.errors.jack)}>
+            <option value="">moved by hand as the dial is turned</option>
+            {JACK_IDS.map((jack) => (
+              <option key={jack} value={jack}>
+                {JACKS[jack]}
+              </option>
+            ))}
+          </select>
+        </Field>
+        {OWN_FIGURES.map(({ name, label }) => (
+          <Field key={name} label={label} id={id(name)} error={mine?.errors[name]}>
+            <input
+              name={name}
+              inputMode="decimal"
+              placeholder="as the job's meter"
+              className="field num"
+              defaultValue={mine?.typed[name] ?? instrument[name] ?? ""}
+              {...errorProps(id(name), mine?.errors[name])}
+            />
+          </Field>
+        ))}
+        <label className="col-span-2 flex min-h-11 items-center gap-3">
+          <input
+            type="checkbox"
+            name="secondMeter"
+            value="yes"
+            defaultChecked={mine ? mine.typed.secondMeter === "yes" : instrument.secondMeter}
+            className="size-5"
+          />{" "}
+          It is the second meter: what it reads proves the first one
+        </label>
         <button type="submit" name="intent" value={intent} className="btn justify-self-start">
           Keep this one
         </button>

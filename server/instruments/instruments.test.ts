@@ -34,7 +34,17 @@ const answering = (answers: (question: string) => string | undefined) => (socket
     }
   });
 };
-const meter = (port: number, language: "scpi" | "lines" = "scpi"): Instrument => ({ id: 1, name: "Meter", language, host: "127.0.0.1", port });
+const meter = (port: number, language: "scpi" | "lines" = "scpi"): Instrument => ({
+  id: 1,
+  name: "Meter",
+  language,
+  host: "127.0.0.1",
+  port,
+  jack: null,
+  leadOhms: null,
+  ohmsResolution: null,
+  secondMeter: false,
+});
 
 /** Listens until something of a kind was heard. */
 function heard(instrument: Instrument, is: (heard: Heard) => boolean, dial: Parameters<typeof listenTo>[1] = "V DC"): Promise<Heard> {

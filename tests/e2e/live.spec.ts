@@ -173,6 +173,87 @@ test("after the intake nothing is touched until the verdict: the odds ask, the m
   }
 });
 
+test("each step is heard from the meter whose lead sits right for it; a lead in the wrong jack is said before it shorts anything", async ({
+  shop: page,
+  workshop,
+}) => {
+  /** Questions that are asked before the probes are on. */
+  const LIFTED = 20;
+  /** A meter whose probes are set on a part after a moment, and that then shows one figure on each dial. */
+  const meterOf = async (figures: Record<string, string>): Promise<{ server: Server; port: number }> => {
+    const server = createServer((socket) => {
+      let [dial, asked] = ["VOLT:DC", 0];
+      socket.on("data", (text) => {
+        for (const line of String(text).split("\n").filter(Boolean)) {
+          if (line.startsWith("CONF:")) dial = line.slice(5);
+          else if (line.startsWith("SYST")) socket.write('+0,"No error"\n');
+          else if (line.includes("?")) socket.write(`${asked++ < LIFTED && dial === "RES" ? "9.9E37" : (figures[dial] ?? "0")}\n`);
+        }
+      });
+      socket.on("error", () => undefined);
+    });
+    return { server, port: await new Promise((resolve) => server.listen(0, "127.0.0.1", () => resolve((server.address() as { port: number }).port))) };
+  };
+  const probes = await meterOf({ "VOLT:DC": "14.21", RES: "0.63" });
+  const clamp = await meterOf({ "CURR:DC": "8.4" });
+  try {
+    await setUp(page, workshop, "On probes", probes.port);
+    await page.locator("summary").filter({ hasText: "On probes" }).click();
+    const own = page.locator("details[open]");
+    await own.getByLabel("Its red lead").selectOption({ label: "V and Ω jack" });
+    await own.getByLabel("Lead zero, Ω").fill("wide");
+    await own.getByRole("button", { name: "Keep this one" }).click();
+    await expect(own.getByText("Must be a number from 0 to 5 Ω, or nothing.")).toBeVisible();
+    await own.getByLabel("Lead zero, Ω").fill("0.31");
+    await own.getByLabel("Last digit on ohms, Ω").fill("0.01");
+    await own.getByLabel(/It is the second meter/).check();
+    await own.getByRole("button", { name: "Keep this one" }).click();
+    await expect(page.getByText(`127.0.0.1:${probes.port}, V and Ω jack, second meter`)).toBeVisible();
+    await setUp(page, workshop, "Round the cable", clamp.port);
+    await page.locator("summary").filter({ hasText: "Round the cable" }).click();
+    await own.getByLabel("Its red lead").selectOption({ label: "clamp, closed round the wire" });
+    await own.getByRole("button", { name: "Keep this one" }).click();
+    await expect(page.getByText(`127.0.0.1:${clamp.port}, clamp, closed round the wire`)).toBeVisible();
+    // The demo's own clamp would be heard first.
+    await page.goto(`${workshop.url}/settings`);
+    await ready(page);
+    await page.locator("summary").filter({ hasText: "Stand-in clamp" }).click();
+    await page.locator("details[open]").getByRole("button", { name: "Take it off" }).click();
+    await expect(page.getByText("Stand-in clamp")).toHaveCount(0);
+
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.goto(`${job}?step=${encodeURIComponent("stator.resistance~1-2")}`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "On probes" });
+    // Its own lead zero is taken off: 0.63 less 0.31.
+    await expect(page.getByText(/^Kept Pair 1–2 ohms: 0\.32 Ω/)).toBeVisible();
+    await page.goto(`${job}?step=${encodeURIComponent("stator.resistance~1-2")}`);
+    await ready(page);
+    await expect(page.getByText(/on the second meter; 0\.31 Ω of leads taken off/)).toBeVisible();
+
+    await page.goto(`${job}?step=${encodeURIComponent("charge.current~~5000~normal")}`);
+    await ready(page);
+    await expect(live.getByText("Heard for this step: Round the cable.")).toBeVisible();
+    await expect(page.getByText(/^Kept [^:]*: 8\.4 A/)).toBeVisible();
+
+    await page.goto(`${job}?step=drain.current`);
+    await ready(page);
+    await expect(live.getByText("Key out. Move the red lead to the amps jack before the cable is parted")).toBeVisible();
+    await expect(live.locator("[data-live]")).toHaveCount(0);
+    await live.getByRole("button", { name: "It is in the amps jack now" }).click();
+    await expect(live.locator("[data-live]")).toBeVisible();
+    await page.getByRole("link", { name: "Stator", exact: true }).click();
+    await expect(live.getByText(/across volts the meter is a dead short there/)).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await live.getByRole("button", { name: "It is in the V and Ω jack now" }).click();
+    await expect(live.locator("[data-live]")).toHaveText(/^(OL|0\.63 Ω)$/);
+  } finally {
+    probes.server.close();
+    clamp.server.close();
+  }
+});
+
 test("a logger's lines in another unit are said and not kept; an answer that is no figure is no reading", async ({ shop: page, workshop }) => {
   const logger: Server = createServer((socket) => {
     // Lifted first, then on the points.
@@ -207,6 +288,36 @@ test("a logger's lines in another unit are said and not kept; an answer that is 
   } finally {
     logger.close();
     nonsense.close();
+  }
+});
+
+test("on a phone what is heard stands in the place of the keys, until somebody types or the meter goes", async ({ shop: page, workshop }) => {
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  try {
+    await setUp(page, workshop, "In hand", port);
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.goto(`${job}?step=battery.settled`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    const keys = page.getByRole("button", { name: "7", exact: true });
+    await expect(keys).toBeVisible();
+    await live.getByLabel("Meter").selectOption({ label: "In hand" });
+    await live.getByLabel("kept once it stands").uncheck();
+    await expect(live.locator("[data-live]")).toBeInViewport({ ratio: 1 });
+    await expect(keys).toHaveCount(0);
+    expect(await violations(page)).toEqual([]);
+    await live.getByRole("button", { name: "Type the figure instead" }).click();
+    await keys.click();
+    await expect(page.locator("[data-entry]")).toHaveValue("7");
+    await page.goto(`${job}?step=${encodeURIComponent("charge.volts~~5000~normal")}`);
+    await ready(page);
+    await expect(live.locator("[data-live]")).toBeInViewport({ ratio: 1 });
+    await stop();
+    await expect(live.getByText(/Type the figure meanwhile/)).toBeVisible();
+    await expect(keys).toBeVisible();
+  } finally {
+    await stop();
   }
 });
 
