@@ -195,7 +195,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const last =
     reached && !again
       ? [
-          ...beforeBattery(sets, searching, cheapest.index, population, bench),
+          ...beforeBattery(sets, searching, cheapest.index, posterior, bench),
           ...beforeLoads(searching[cheapest.index] as number, found.fault, population, bench),
           ...beforeWindings(sets, searching, cheapest.index, posterior, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),

@@ -10,7 +10,7 @@ import { NO_HISTORY } from "../population/hypotheses";
 import { type Look, lookOf } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { reasonFor } from "../words/words";
-import { beforeLoads, beforeUnit, beforeWindings, hangsOn } from "./asked";
+import { beforeBattery, beforeLoads, beforeUnit, beforeWindings, hangsOn } from "./asked";
 import { candidates } from "./candidates";
 import type { Bench } from "./plan";
 import { ASSUMED_PRICES } from "./prices";
@@ -39,6 +39,24 @@ describe("before a unit is bought", () => {
     ["where nothing else could have failed", keys(asked(benchAfter(), 1, [0.01, 0.98, 0.01]))],
     ["where another part is decided on", keys(asked(benchAfter(), 2))],
   ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
+});
+
+describe("before a battery is bought", () => {
+  const asked = (crank: number, odds: number): string[] => {
+    const posterior = new Posterior(
+      population,
+      population.priors(NO_HISTORY),
+      observe([{ id: "1", test: "battery.crank", value: crank }], population, ASSUMED_METER),
+    );
+    return beforeBattery(["", "battery"], [1 - odds, odds], 1, posterior, benchAfter("battery.crank")).map(({ step, look }) => `${step.test} ${look.charged}`);
+  };
+  const CHARGED = ["battery.rest true", "battery.crank true"];
+
+  test.each<[string, number, number, string[]]>([
+    ["is charged and cranked where it is likely worn and no more", 7.2, 0.8, CHARGED],
+    ["is charged and cranked where it cranked well, however sure it is", 10.2, 0.98, CHARGED],
+    ["is bought as it is where it hardly cranked and is sure", 7.2, 0.98, []],
+  ])("it %s", (_what, crank, odds, asks) => expect(asked(crank, odds)).toEqual(asks));
 });
 
 describe("before the loads are searched for a draw", () => {

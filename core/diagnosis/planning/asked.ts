@@ -5,6 +5,7 @@ import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { isTaken, type Reading, type Step, stepKey } from "../../procedure/step";
+import { offScale } from "../population/gauges";
 import { isWhole, remediesOf } from "../population/hypotheses";
 import { type Look, lookOf, mindsCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
@@ -79,17 +80,28 @@ export function onAnotherMeter(posterior: Posterior, bench: Bench, isGone: (doub
 const isSame = (look: Look, other: Look): boolean =>
   stepKey(look.step) === stepKey(other.step) && look.hot === other.hot && look.mended.join() === other.mended.join();
 
-/** Odds from which a battery has failed whatever a charge would show. */
+/** Odds from which a battery has failed whatever a charge would show, unless it cranked its engine at so many volts, on 12 V. */
 const SURE = 0.9;
+const CRANKS_WELL = 9.8;
 
 /**
  * Before a battery is bought it is charged and cranked again, unless it is sure that it has failed: one that was only flat looks like a
- * worn one, and so does one behind a starter that nobody knows. Nothing where that was read, or skipped, already.
+ * worn one, and so does one behind a starter that nobody knows. One that cranked well is never sure: what speaks against it speaks of
+ * its charge as well. Nothing where that was read, or skipped, already.
  */
-export function beforeBattery(sets: readonly string[], odds: readonly number[], decided: number, population: Population, bench: Bench): Suggestion[] {
+export function beforeBattery(
+  sets: readonly string[],
+  odds: readonly number[],
+  decided: number,
+  { population, observations }: Posterior,
+  bench: Bench,
+): Suggestion[] {
   if (!remediesOf(sets[decided] as string).includes("battery")) return [];
   const battery = sets.reduce((sum, set, s) => sum + (remediesOf(set).includes("battery") ? (odds[s] as number) : 0), 0);
-  if (battery >= SURE) return [];
+  const cranksWell = observations.some(
+    ({ look: { step }, at }) => step.test === "battery.crank" && offScale("battery.crank", at) >= CRANKS_WELL * (population.sheet.systemVolts / 12),
+  );
+  if (battery >= SURE && !cranksWell) return [];
   return afterCharge(bench.charged ? ["battery.crank"] : ["battery.rest", "battery.crank"], population, bench).map((suggestion) => ({
     ...suggestion,
     due: "recharged",
