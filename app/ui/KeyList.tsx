@@ -15,6 +15,7 @@ export function KeyList() {
     "g c": () => navigate("/records"),
     "g m": () => navigate("/machines"),
     "g t": () => navigate("/rig"),
+    "g l": () => navigate("/traces"),
     "g s": () => navigate("/settings"),
   });
   return (

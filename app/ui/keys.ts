@@ -25,6 +25,7 @@ export const KEYS = [
   ["g c", "to the records"],
   ["g m", "to the sheets"],
   ["g t", "to the rig"],
+  ["g l", "to the traces"],
   ["g s", "to the shop"],
   ["e k l", "rig: engine, key, loads"],
   ["t d s", "rig: throttle, dial, swap"],

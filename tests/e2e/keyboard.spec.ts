@@ -1,4 +1,10 @@
+import type { Locator } from "@playwright/test";
+import { sheetOf } from "../support/population";
+import { LONG, work } from "./advised";
 import { expect, jobOf, ready, test } from "./workshop";
+
+/** More than this and a place is out of the tab key's reach. */
+const MOST_TABS = 120;
 
 /** Every figure of a Ferrel 650 whose regulator makes nothing, in the order of the run list. */
 const READINGS: string[] = [
@@ -118,6 +124,42 @@ test("a whole job by keyboard only, from the rail to the closed report", async (
   await expect(page).toHaveURL(/\/report$/);
   await expect(page.getByText("Repaired and proven: Steady at 14.4.")).toBeVisible();
   await expect(page.getByRole("row", { name: /Crank dip/ })).toContainText("10.70 V");
+});
+
+test("a machine without a sheet by keyboard only: named by what eyes see, worked by the odds, to the verdict", async ({ shop: page }) => {
+  const { keyboard } = page;
+  /** Goes on by the tab key until a place has the focus, as whoever has no mouse must. */
+  const tabTo = async (place: Locator): Promise<void> => {
+    const isFocused = (): Promise<boolean> => place.evaluate((element) => element === document.activeElement);
+    for (let moves = 0; moves < MOST_TABS && !(await isFocused()); moves++) await keyboard.press("Tab");
+    await expect(place).toBeFocused();
+  };
+  await page.evaluate(() => localStorage.setItem("uvrel.order", "odds"));
+  await page.reload();
+  await ready(page);
+  await keyboard.press("g");
+  await keyboard.press("n");
+  await expect(page.getByRole("heading", { name: "Take in a machine" })).toBeVisible();
+  await ready(page);
+  await tabTo(page.locator("summary", { hasText: "No sheet: what is it?" }));
+  await keyboard.press("Enter");
+  await tabTo(page.getByLabel("Wires out of the engine"));
+  await keyboard.type("3");
+  const kind = page.getByRole("button", { name: /three/i }).first();
+  await expect(kind).toBeVisible();
+  await tabTo(kind);
+  await keyboard.press("Enter");
+  await tabTo(page.getByLabel("Tag to hang on it"));
+  await keyboard.type("K-7");
+  await tabTo(page.getByLabel("Flat after a ride"));
+  await keyboard.press("Space");
+  await tabTo(page.getByRole("button", { name: "Start on the bench" }));
+  await keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/jobs\/\d+/);
+  await ready(page);
+  await work(page, sheetOf("corvane-ferrel-650"), [{ fault: "regulator.no-output" }]);
+  if (!/\/verdict$/.test(page.url())) await keyboard.press("v");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator/i, { timeout: LONG });
 });
 
 test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, workshop }) => {
