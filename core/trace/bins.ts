@@ -150,3 +150,14 @@ export function withoutSpikes(values: Float64Array, scale: number): Float64Array
   }
   return calm;
 }
+
+/** First place whose time is not before. */
+export function lowerBound(seconds: Float64Array, time: number): number {
+  let [low, high] = [0, seconds.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((seconds[middle] as number) < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

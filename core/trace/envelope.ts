@@ -1,5 +1,5 @@
 import type { Trace } from "./bins";
-import { lowerBound } from "./read";
+import { lowerBound } from "./bins";
 
 /** A stretch of a trace in so many steps: of each its time and the lowest and highest figure in it; steps without a figure are left out. */
 export interface Envelope {

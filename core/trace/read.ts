@@ -1,5 +1,6 @@
 import type { TestId } from "../procedure/catalogue";
-import { type Bins, binsOf, type Trace, trimmedMean } from "./bins";
+import { type Bins, binsOf, lowerBound, type Trace, trimmedMean } from "./bins";
+import { crankShapeOf, crankShapeWords } from "./crankShape";
 import { type PhaseName, phasesOf } from "./phases";
 import { segmentsOf } from "./segments";
 
@@ -70,7 +71,7 @@ export function readTrace(trace: Trace, systemVolts: 6 | 12 = 12): TraceReading 
     ratePerSecond: Number(bins.rate.toPrecision(4)),
     phases,
     figures: figuresOf(trace, phases, bins),
-    notes: notesOf(phases, bins, scale),
+    notes: notesOf(trace, phases, bins),
   };
 }
 
@@ -160,17 +161,6 @@ function rippleOf({ seconds, volts }: Trace, { middle, width, turned }: Bins, fr
   return count < 20 ? Number.NaN : Math.sqrt(square / count);
 }
 
-/** First place whose time is not before. */
-export function lowerBound(seconds: Float64Array, time: number): number {
-  let [low, high] = [0, seconds.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((seconds[middle] as number) < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 /** A first pull that goes below what follows it by less is none, V on 12 V. */
 const LEAST_PULL = 0.2;
 /** Samples a second from which the first pull of a crank is seen. */
@@ -185,7 +175,8 @@ function firstPullOf(bins: Bins, from: number, to: number): { lowest: number; tu
 }
 
 /** What is worth saying of a trace beside its figures. */
-function notesOf(phases: readonly TracePhase[], bins: Bins, scale: number): string[] {
+function notesOf(trace: Trace, phases: readonly TracePhase[], bins: Bins): string[] {
+  const { scale } = bins;
   const notes: string[] = [];
   if (bins.turned) notes.push("red and black were changed over: every figure was turned");
   const gaps = phases.filter(({ phase }) => phase === "gap");
@@ -198,6 +189,8 @@ function notesOf(phases: readonly TracePhase[], bins: Bins, scale: number): stri
   for (const { from, to } of cranks) {
     const pull = firstPullOf(bins, from, to);
     if (pull) notes.push(`crank at ${from.toFixed(1)} s: lowest ${pull.lowest.toFixed(2)} V at the first pull, ${pull.turning.toFixed(2)} V once it turned`);
+    const shape = crankShapeOf(trace, from, to, scale);
+    if (shape) notes.push(`crank at ${from.toFixed(1)} s: ${crankShapeWords(shape, scale)}`);
     if (bins.rate < PULL_RATE)
       notes.push(`at ${Number(bins.rate.toPrecision(2))} samples a second the first pull of the crank at ${from.toFixed(1)} s may be missed`);
   }
