@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { factsIn, shopKnows } from "../app/jobs/file.server";
 import { advise } from "../core/diagnosis/advice";
-import type { Remedy } from "../core/diagnosis/population/hypotheses";
+import type { Remedy } from "../core/diagnosis/remedies";
 import { ASSUMED_METER } from "../core/meter/meter";
 import { checkValue, stepProblem } from "../core/procedure/entry";
 import { populationOf } from "../tests/support/population";

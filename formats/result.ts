@@ -1,10 +1,11 @@
 import { type Advice, advise, type JobFacts, type PartStanding } from "../core/diagnosis/advice";
 import { looseVerdict } from "../core/diagnosis/loose";
 import { ASSUMED_PRICES } from "../core/diagnosis/planning/prices";
-import { type History, isWhole, NO_HISTORY, remediesOf } from "../core/diagnosis/population/hypotheses";
+import { type History, NO_HISTORY } from "../core/diagnosis/population/hypotheses";
 import type { Population } from "../core/diagnosis/population/population";
 import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
+import { isWhole, remediesOf } from "../core/diagnosis/remedies";
 import { isListed } from "../core/diagnosis/words/marks";
 import { headline, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf, needsNoPart } from "../core/machine/faults";

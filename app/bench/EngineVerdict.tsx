@@ -1,5 +1,5 @@
 import type { Advice } from "../../core/diagnosis/advice";
-import { remediesOf } from "../../core/diagnosis/population/hypotheses";
+import { remediesOf } from "../../core/diagnosis/remedies";
 import { isListed, oddsOf } from "../../core/diagnosis/words/marks";
 import { faultWords, headline, oddsWords, setName, turnWords } from "../../core/diagnosis/words/words";
 import { partNamesOf } from "../../core/machine/families/registry";

@@ -3,7 +3,7 @@ import { data, Form, Link, redirect, useActionData, useNavigation } from "react-
 import { z } from "zod";
 import type { Advice } from "../../core/diagnosis/advice";
 import { looseVerdict } from "../../core/diagnosis/loose";
-import { remediesOf } from "../../core/diagnosis/population/hypotheses";
+import { remediesOf } from "../../core/diagnosis/remedies";
 import { marksOf } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId } from "../../core/machine/faults";

@@ -1,6 +1,6 @@
 import type { Advice } from "../diagnosis/advice";
 import type { Prices } from "../diagnosis/planning/prices";
-import { remediesOf } from "../diagnosis/population/hypotheses";
+import { remediesOf } from "../diagnosis/remedies";
 import { partNamesOf } from "../machine/families/registry";
 import type { Sheet } from "../machine/sheet";
 import { perishes } from "../procedure/moves";

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { jobFacts } from "../../tests/support/facts";
 import { populationOf, sheetOf } from "../../tests/support/population";
 import { conditionOf } from "../machine/condition";
-import type { SetFault } from "../machine/defects";
+import { DEFECTS, type SetFault } from "../machine/defects";
 import { FAULTS, type FaultId } from "../machine/faults";
 import { placesOf, unfitReason } from "../machine/places";
 import type { Sheet } from "../machine/sheet";
@@ -13,9 +13,10 @@ import { type Reading, type Step, stepKey } from "../procedure/step";
 import { type Advice, advise, type JobFacts } from "./advice";
 import type { Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, lossOf } from "./planning/prices";
-import { hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { hypothesesOf, NO_HISTORY } from "./population/hypotheses";
 import { weighedSteps } from "./population/look";
 import { FILLS, RATES } from "./population/rates";
+import { remediesOf, remedyOf, setOf } from "./remedies";
 import { marksOf } from "./words/marks";
 import { faultWords, foundWords, headline, oddsWords, reasonFor, setName, sizeWords, turnWords, whereWords } from "./words/words";
 
@@ -348,7 +349,7 @@ describe("words", () => {
     ["loads.parasitic", [80, 85, 90], "about 85 mA"],
     ["stator.turns-shorted", [0.2, 0.3, 0.4], undefined],
   ])("%s between %j is told as %s", (fault, [low, at, high], says) => {
-    const advice = { ...advise(populationOf(sheetOf("ostrel-burro-520")), facts()), fault, severity: { low, at, high } };
+    const advice = { ...advise(populationOf(sheetOf("ostrel-burro-520")), facts()), fault, severity: { low, at, high, unit: DEFECTS[fault].severity.unit } };
     expect(sizeWords(advice)).toBe(says);
   });
 

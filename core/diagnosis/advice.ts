@@ -28,12 +28,13 @@ import {
 import { type Bench, isSpoilt, movedTo, plan, type Suggestion } from "./planning/plan";
 import { ASSUMED_PRICES, billOf, type Prices } from "./planning/prices";
 import type { Build } from "./population/builds";
-import { type History, isWhole, NO_HISTORY, type Remedy, remediesOf, remedyOf, setOf } from "./population/hypotheses";
+import { type History, NO_HISTORY } from "./population/hypotheses";
 import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/look";
 import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
 import { type Observation, observedIn, Posterior } from "./posterior/posterior";
 import { type Suspect, suspectsOf } from "./posterior/suspects";
+import { isWhole, type Remedy, remediesOf, remedyOf, setOf } from "./remedies";
 
 import { whatOf } from "./whatFailed";
 
@@ -113,7 +114,7 @@ export interface Advice {
   /** How far along its winding, 0 to 1, with its standard deviation; of a touch only. */
   along: { at: number; spread: number } | undefined;
   /** How bad it is, in the unit of its defect: the middle and the middle four fifths of what fits. */
-  severity: { at: number; low: number; high: number } | undefined;
+  severity: { at: number; low: number; high: number; unit: string } | undefined;
   /** True once something has been mended: what is said then is what is left. */
   repaired: boolean;
   /** The set to mend now with its expected loss, and the odds that it is all that failed. */

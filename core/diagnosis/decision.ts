@@ -1,5 +1,5 @@
 import { costOf, lossOf, NEEDLESS, type Prices } from "./planning/prices";
-import { isWhole, type Remedy, remediesOf, setOf } from "./population/hypotheses";
+import { isWhole, type Remedy, remediesOf, setOf } from "./remedies";
 
 /** A set is decided on from this share of the likeliest one's odds. */
 const PLAUSIBLE = 0.75;

@@ -1,11 +1,11 @@
-import type { SetFault } from "../machine/defects";
+import { DEFECTS, type SetFault } from "../machine/defects";
 import { type FaultId, faultOf } from "../machine/faults";
 import type { Part } from "../machine/part";
 import { fromNearestWire } from "../machine/places";
 import type { Advice } from "./advice";
 import type { Build } from "./population/builds";
-import { type Remedy, remedyOf } from "./population/hypotheses";
 import type { Posterior } from "./posterior/posterior";
+import { type Remedy, remedyOf } from "./remedies";
 
 /**
  * Faults behind the decided set, and where the likeliest of them sits, how far along and how bad; what was mended is no longer among them.
@@ -41,7 +41,7 @@ export function whatOf(
     fault: first,
     places: [...places].map(([what, odds]) => ({ what, odds })).sort((a, b) => b.odds - a.odds),
     along: momentsOf(of, ({ along }) => along),
-    severity: rangeOf(of),
+    severity: first && rangeOf(of, DEFECTS[first].severity.unit),
   };
 }
 
@@ -57,7 +57,7 @@ function momentsOf(of: readonly { set: SetFault; weight: number }[], value: (set
 }
 
 /** The middle four fifths of the severities that fit. */
-function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["severity"] {
+function rangeOf(of: readonly { set: SetFault; weight: number }[], unit: string): Advice["severity"] {
   const known = of
     .flatMap(({ set, weight }) => (set.severity === undefined ? [] : [{ severity: set.severity, weight }]))
     .sort((a, b) => a.severity - b.severity);
@@ -71,5 +71,5 @@ function rangeOf(of: readonly { set: SetFault; weight: number }[]): Advice["seve
     }
     return known.at(-1)?.severity ?? 0;
   };
-  return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9) };
+  return { at: quantile(0.5), low: quantile(0.1), high: quantile(0.9), unit };
 }

@@ -1,7 +1,7 @@
 import type { FaultId } from "../../machine/faults";
 import type { Part } from "../../machine/part";
 import { REPAIRS } from "../../machine/repairs/repairs";
-import { type Remedy, remediesOf, remedyOf } from "../population/hypotheses";
+import { type Remedy, remediesOf, remedyOf } from "../remedies";
 
 /** What a part costs to buy, and how long it takes to change or mend. */
 interface Price {

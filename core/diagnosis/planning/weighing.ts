@@ -1,6 +1,6 @@
 import type { Part } from "../../machine/part";
 import type { Column } from "../population/column";
-import { isWorded, noiseOf } from "../population/gauges";
+import { isWorded, noiseOf, offScale } from "../population/gauges";
 import { type Look, visitOf } from "../population/look";
 import { normalBelow } from "../posterior/linear";
 import type { Posterior } from "../posterior/posterior";
@@ -9,6 +9,7 @@ import { lossOf, MONEY_A_BIT, type Prices } from "./prices";
 /** The outcome of a look that would turn the decision. */
 export interface Turn {
   to: string;
+  /** A figure as the meter would show it; nought for the open line and for words. */
   at: number;
   open: boolean;
   word: number;
@@ -243,7 +244,11 @@ export class Weighing {
         below = to;
       }
     }
-    return { of: table, bins: BINS + 1, name: (bin) => ({ at: this.#typicalOf(edges, bin), open: bin === BINS, word: -1 }) };
+    return {
+      of: table,
+      bins: BINS + 1,
+      name: (bin) => ({ at: bin === BINS ? 0 : offScale(look.step.test, this.#typicalOf(edges, bin)), open: bin === BINS, word: -1 }),
+    };
   }
 
   /** Mean and spread of a figure on every heavy particle, and the edges of the bins they fall in; undefined where all expect much the same. */

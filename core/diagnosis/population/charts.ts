@@ -11,7 +11,8 @@ import { simulateStep } from "../../procedure/simulate";
 import { acPairsOf, stepKey, stepsOf } from "../../procedure/step";
 import type { ReadingValue } from "../../units";
 import { type Curve, curveOf, unloadedVolts } from "./curve";
-import { PARTED_OHMS, TOGETHER } from "./rates";
+import { PARTED_OHMS } from "./parted";
+import { TOGETHER } from "./rates";
 
 /**
  * A chart: all that the circuit has to say of one generator, ailing or sound — its curves at two speeds, and what a perfect

@@ -1,16 +1,13 @@
 import { DEFECTS } from "../../machine/defects";
 import { HALVES, leadsOf, namesLead, wayAt } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
-import { FAULTS, type FaultId, faultOf, needsNoPart } from "../../machine/faults";
-import type { Part } from "../../machine/part";
+import { FAULTS, type FaultId } from "../../machine/faults";
 import { placesOf, unfitReason } from "../../machine/places";
 import type { Sheet } from "../../machine/sheet";
+import { remedyOf, setOf } from "../remedies";
 import { turnedPlace, turnOf } from "./blend";
 import type { Ailing } from "./gauges";
 import { BATTERY_AGE, COMPLAINT_ODDS, RATES, SHOP_WEIGHT, SOUND_RATE, TOGETHER } from "./rates";
-
-/** A part that is bought or mended, or the charger: a battery that is only flat needs no part. */
-export type Remedy = Part | "charge";
 
 /** Faults and where they sit; a severity is not yet chosen. */
 export interface Hypothesis {
@@ -34,27 +31,6 @@ export interface History {
 }
 
 export const NO_HISTORY: History = { complaint: [], batteryAgeYears: null, confirmed: {} };
-
-/** What mends one fault. */
-export function remedyOf(fault: FaultId): Remedy {
-  return needsNoPart(fault) ? "charge" : faultOf(fault).part;
-}
-
-/** A set of remedies by its name. */
-export function remediesOf(set: string): Remedy[] {
-  return set === "" ? [] : (set.split("+") as Remedy[]);
-}
-
-/** The name of a set of remedies: sorted, joined by "+"; charging is no repair beside another. */
-export function setOf(remedies: readonly Remedy[]): string {
-  const parts = [...new Set(remedies)].filter((remedy) => remedy !== "charge").sort();
-  return parts.length > 0 ? parts.join("+") : remedies.includes("charge") ? "charge" : "";
-}
-
-/** True for a set that buys no part: a sound machine, or one whose battery is only flat. */
-export function isWhole(set: string): boolean {
-  return set === "" || set === "charge";
-}
 
 /** Faults and where they sit, with how often that is met against all others. */
 interface Frequency {

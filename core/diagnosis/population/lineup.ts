@@ -6,7 +6,8 @@ import { isUnlisted } from "../../machine/unlisted";
 import { type Build, buildsOf } from "./builds";
 import { type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import { SPREADS } from "./nuisance";
-import { FILLS, PARTED_OHMS, RATES } from "./rates";
+import { PARTED_OHMS } from "./parted";
+import { FILLS, RATES } from "./rates";
 import type { Candidate } from "./subject";
 
 /** One of the machines that might be on the lift. */

@@ -1,8 +1,8 @@
 import { drainLimitOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
+import { isWhole } from "../remedies";
 import { offScale } from "./gauges";
-import { isWhole } from "./hypotheses";
 import { type Look, lookOf, weighedSteps } from "./look";
 import type { Population } from "./population";
 

@@ -5,10 +5,12 @@ import { FAULTS, type FaultId } from "../../machine/faults";
 import { unfitReason } from "../../machine/places";
 import { COMPLAINTS } from "../../procedure/complaints";
 import type { Step } from "../../procedure/step";
+import { remediesOf, remedyOf, setOf } from "../remedies";
 import { SPREAD_COUNT } from "./column";
-import { type History, hypothesesOf, NO_HISTORY, remediesOf, remedyOf, setOf } from "./hypotheses";
+import { type History, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import { lookOf } from "./look";
-import { COMPLAINT_ODDS, FILLS, PARTED_OHMS, RATES, TOGETHER } from "./rates";
+import { PARTED_OHMS } from "./parted";
+import { COMPLAINT_ODDS, FILLS, RATES, TOGETHER } from "./rates";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);

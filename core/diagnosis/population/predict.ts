@@ -10,6 +10,7 @@ import { turnedPlace } from "./blend";
 import { offScale, onScale } from "./gauges";
 import type { Look } from "./look";
 import { NO_OFFSETS, type Offsets } from "./nuisance";
+import { PARTED_OHMS } from "./parted";
 import { rippleVolts } from "./ripple";
 import type { Subject } from "./subject";
 
@@ -177,7 +178,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const amps = full > 0 ? subject.legAmps(leg) * Math.exp((z.emf ?? 0) - (z.henries ?? 0)) * taken : 0;
       // A parted leg carries nothing: the whole of its EMF stands across the gap.
       const most = (sound.windings[0]?.voltsPerRpm ?? 0.01) * sheet.testRpm * 0.6;
-      return figure(onScale(test, Math.min(most, ohms > PARTED ? most : ohms * Math.max(amps, 0.5))));
+      return figure(onScale(test, Math.min(most, ohms > PARTED_OHMS ? most : ohms * Math.max(amps, 0.5))));
     }
     case "regulator.diode": {
       const seen = charted(subject, look.step, "unit");
@@ -288,7 +289,7 @@ const JUNCTION = 0.2;
 const GROUND_OFF = 500;
 /** Hours a battery is taken to have rested when nobody says. */
 const RESTED_HOURS = 12;
-const PARTED = 60;
+
 const OPEN_FUSE = 1e6;
 
 /** Draw of everything but faults behind the fuses that are in, mA. */

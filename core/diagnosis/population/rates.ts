@@ -87,9 +87,6 @@ export const RATES: Record<FaultId, Rate> = {
 /** Nothing failed, and nothing flat: a machine brought in for what is no fault. */
 export const SOUND_RATE = 6;
 
-/** Resistance from which a bad joint counts as parted, Ω: what is called burnt through measures anything up there. */
-export const PARTED_OHMS = 60;
-
 /** Pairs that travel together: what burns one takes the other, and what is never charged sulphates. */
 export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number }[] = [
   // Heat that takes the varnish off a winding shorts its turns and lets it touch the core, there or everywhere.

@@ -1,6 +1,6 @@
 import { PARTS, type Part } from "../../machine/part";
-import { remediesOf } from "../population/hypotheses";
 import type { Population } from "../population/population";
+import { remediesOf } from "../remedies";
 import { type Observation, Posterior } from "./posterior";
 
 /** What one reading, taken by itself, does to the odds of each part: the logarithm of the factor; for is positive. */

@@ -1,6 +1,6 @@
 import { PARTS, type Part } from "../../machine/part";
 import type { Advice } from "../advice";
-import { remediesOf } from "../population/hypotheses";
+import { remediesOf } from "../remedies";
 
 /** How a part stands after the readings so far. */
 export type Mark = "unseen" | "cleared" | "suspect" | "condemned" | "contradicting";

@@ -1,5 +1,4 @@
 import { accessOf, PLACES, type PlaceId } from "../../machine/access";
-import { DEFECTS } from "../../machine/defects";
 import { endsOf, leadsOf } from "../../machine/families/family";
 import { familyOf, type Named, partNamesOf } from "../../machine/families/registry";
 import { faultOf } from "../../machine/faults";
@@ -13,9 +12,8 @@ import { formatQuantity, type Unit } from "../../units";
 import type { Advice } from "../advice";
 import { BEYOND_THE_BENCH, looseVerdict } from "../loose";
 import type { DueFor, Suggestion } from "../planning/plan";
-import { offScale, wordsOf } from "../population/gauges";
-import { isWhole, type Remedy, remediesOf, setOf } from "../population/hypotheses";
-import { PARTED_OHMS } from "../population/rates";
+import { PARTED_OHMS } from "../population/parted";
+import { isWhole, type Remedy, remediesOf, setOf } from "../remedies";
 
 /** Odds in the words a mechanic uses: "9 in 10, nearly sure". */
 export function oddsWords(odds: number): string {
@@ -107,13 +105,12 @@ export function turnWords({ turns, step }: Suggestion, of: Mended): string | und
   if (!turns) return undefined;
   const { unit } = testOf(step.test);
   const value =
-    turns.word >= 0 ? wordsOf(step.test)[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(turningFigure(step, turns.at), unit)}`;
+    turns.word >= 0 ? testOf(step.test).choices?.[turns.word] : turns.open ? "the open line" : `about ${formatQuantity(turningFigure(step, turns.at), unit)}`;
   return `${stepTitle(step)} at ${value} would turn it to ${short(turns.to, of)}.`;
 }
 
 /** The figure at which a verdict turns; no volts but a generator's own are below nothing, though the spread of what is expected may reach there. */
-function turningFigure({ test }: Step, at: number): number {
-  const figure = offScale(test, at);
+function turningFigure({ test }: Step, figure: number): number {
   return rounded(testOf(test).unit === "V" && test !== "generator.output" ? Math.max(0, figure) : figure);
 }
 
@@ -262,8 +259,8 @@ const MEASURED: readonly Unit[] = ["Ω", "mA", "A"];
 
 /** How bad the likeliest fault is, as a range no finer than the readings know: "about 0.12 Ω", "0.1 to 0.4 Ω". */
 export function sizeWords(advice: Advice): string | undefined {
-  const { fault, severity } = advice;
-  const unit = fault && MEASURED.find((unit) => unit === DEFECTS[fault].severity.unit);
+  const { severity } = advice;
+  const unit = MEASURED.find((measured) => measured === severity?.unit);
   if (!unit || !severity || severity.low <= 0) return undefined;
   if (severity.at >= PARTED_OHMS && unit === "Ω") return severity.low >= PARTED_OHMS ? "parted" : undefined;
   const [low, at, high] = [severity.low, severity.at, severity.high].map((value) => formatQuantity(rounded(value), unit));
