@@ -1,7 +1,7 @@
 import { lowerBound, type Trace } from "./bins";
 
 /** How an engine was turned by its starter, as its battery's volts show it. */
-export interface CrankShape {
+interface CrankShape {
   /** Volts at the posts once the first pull was over. */
   volts: number;
   /** Compression strokes a second; nought where the volts stand still, as of an engine that does not turn. */
