@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
+import { useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Suggestion } from "../../core/diagnosis/planning/plan";
 import { marksOf } from "../../core/diagnosis/words/marks";
@@ -22,7 +22,6 @@ import { type JobEntry, newId, readingOf } from "../jobs/entry";
 import type { ShopKnows } from "../jobs/facts";
 import { Refused, Waiting } from "../jobs/NotKept";
 import { ofMachine } from "../jobs/ofMachine";
-import { repairedName } from "../jobs/repaired";
 import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
@@ -35,6 +34,8 @@ import { Panel } from "../ui/Panel";
 import { TopBar } from "../ui/TopBar";
 import { useDraft } from "../ui/useDraft";
 import { useFastLinks } from "../ui/useFastLinks";
+import { Actions } from "./Actions";
+import { ClosedBar, RepairedBar } from "./Bars";
 import { ControlsStrip } from "./ControlsStrip";
 import { EntryForm, type KeptEntry } from "./EntryForm";
 import type { SmallPrint } from "./extras";
@@ -351,6 +352,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     sheet={job.sheet}
                     meter={view.context.meter}
                     before={view.current.at(-1)}
+                    second={preparation.secondMeter}
                     folds={folded}
                     onType={() => setTyping(true)}
                     onListening={setListening}
@@ -457,59 +459,4 @@ function firstStep(part: Part, steps: readonly Step[], sheet: Sheet): string {
   const tests = FIRST_TEST[part].filter((test) => isTaken(testOf(test), sheet));
   const listed = steps.find((step) => tests[0] === step.test);
   return listed ? stepKey(listed) : (tests[0] ?? "battery.rest");
-}
-
-function ClosedBar({ id }: { id: number }) {
-  return (
-    <p className="border-hair m-0 border-b px-5 py-2">
-      This job is closed; its readings can be looked at, not changed. <Link to={`/jobs/${id}/verdict`}>Open it again</Link> or{" "}
-      <Link to={`/jobs/${id}/report`}>see the report</Link>.
-    </p>
-  );
-}
-
-/** Since a repair the bench goes on with the machine as mended: its readings prove the repair or find what is left. */
-function RepairedBar({ part, sheet }: { part: string; sheet: Sheet }) {
-  return (
-    <p className="border-hair m-0 border-b px-5 py-2">Repaired: {repairedName(sheet, part).toLowerCase()}. Readings from here on are of the mended machine.</p>
-  );
-}
-
-interface ActionsProps {
-  onSkip: () => void;
-  onWait: () => void;
-  onSwap: () => void;
-  onBack: () => void;
-  onWhy: () => void;
-  canSwap: boolean;
-  closed: boolean;
-}
-
-function Actions({ onSkip, onWait, onSwap, onBack, onWhy, canSwap, closed }: ActionsProps) {
-  const link = "text-petrol min-h-11 whitespace-nowrap";
-  return (
-    <div className="flex flex-wrap gap-x-6">
-      {closed ? null : (
-        <button type="button" className={link} onClick={onSkip}>
-          Skip with a reason<span className="key">n</span>
-        </button>
-      )}
-      {closed ? null : (
-        <button type="button" className={link} onClick={onWait}>
-          Let it wait<span className="key">e</span>
-        </button>
-      )}
-      {canSwap ? (
-        <button type="button" className={link} onClick={onSwap}>
-          Swap probes<span className="key">s</span>
-        </button>
-      ) : null}
-      <button type="button" className={link} onClick={onBack}>
-        Back one<span className="key">b</span>
-      </button>
-      <button type="button" className={link} onClick={onWhy}>
-        Why<span className="key">w</span>
-      </button>
-    </div>
-  );
 }

@@ -7,13 +7,13 @@ import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { testOf } from "../../core/procedure/catalogue";
 import { isReadIn, JACKS, type Jack, jackFor, wrongJackWords } from "../../core/procedure/jacks";
 import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
-import type { Test } from "../../core/procedure/test";
 import { formatQuantity, inUnit, type Unit } from "../../core/units";
 import type { Instrument } from "../../store/instruments";
 import type { KeptEntry } from "../bench/EntryForm";
 import { checkTyped } from "../bench/lowest";
 import { beep } from "../ui/beep";
 import { readDevice, writeDevice } from "../ui/device";
+import { heardFor } from "./heardFor";
 import { InstrumentSelect } from "./InstrumentSelect";
 import { useLive } from "./useLive";
 
@@ -28,6 +28,8 @@ interface LiveMeterProps {
   /** The reading before this one: whether the probes have to move. */
   before: Reading | undefined;
   onKeep: (value: number | string, more: LiveKept) => void;
+  /** It is wanted on the second meter. */
+  second: boolean;
   /** On a phone what is heard takes the place of the keys, until somebody wants to type. */
   folds: boolean;
   onType: () => void;
@@ -60,7 +62,7 @@ const KEPT_TONE = { hertz: 1320, seconds: 0.12, loudness: 0.15 } as const;
 const dialOf = (step: Step): LiveDial | undefined => LIVE_DIALS.find((dial) => dial === testOf(step.test).dial);
 
 /** The live meter beside the entry: what it shows now, large; once it stands it is kept, and the next step comes up, without a key. */
-export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, folds, onType, onListening }: LiveMeterProps) {
+export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, second, folds, onType, onListening }: LiveMeterProps) {
   const [chosen, setChosen] = useState<number>();
   const [free, setFree] = useState(true);
   const [voice, setVoice] = useState(false);
@@ -80,13 +82,15 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, fol
   const key = stepKey(step);
   const dial = dialOf(step);
   const own = instruments.find(({ id }) => id === chosen);
-  const heard = own && dial ? heardFor(test, own, instruments) : own;
+  const heard = own && dial ? heardFor(test, own, instruments, second) : own;
+  // The first meter's figure would prove nothing of the first meter.
+  const otherWanted = second && dial !== undefined && heard?.secondMeter === false;
   const jack = heard && moved?.instrument === heard.id ? moved.jack : heard?.jack;
   const wrongJack = dial && jack && !isReadIn(jack, test) ? wrongJackWords(jack, test) : undefined;
   const leadOhms = heard?.leadOhms ?? meter.leadOhms;
   const ohmsResolution = heard?.ohmsResolution ?? meter.ohmsResolution;
   const wanted: Wanted | undefined =
-    heard === undefined || dial === undefined || wrongJack
+    heard === undefined || dial === undefined || wrongJack || otherWanted
       ? undefined
       : {
           dial,
@@ -135,9 +139,9 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, fol
     setStands(undefined);
     if (chosen !== undefined) say(voice, stepTitle(step));
   }, [key, chosen, voice]);
-  useStandIn(follow && !wrongJack ? heard?.id : undefined, key, setHandsSay);
+  useStandIn(follow && !wrongJack && !otherWanted ? heard?.id : undefined, key, setHandsSay);
   useAwake(chosen !== undefined);
-  const listens = heard !== undefined && dial !== undefined && live.lost === undefined;
+  const listens = heard !== undefined && dial !== undefined && live.lost === undefined && !otherWanted;
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when it changes, whoever listens
   useEffect(() => {
     onListening(listens);
@@ -184,7 +188,9 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, fol
         <p className="text-mute m-0">This step is read by eyes or by a tester: type it.</p>
       ) : (
         <div className={folds ? "bg-paper border-ink fixed inset-x-0 bottom-0 z-10 border-t-2 px-4 py-2" : ""}>
-          {wrongJack ? (
+          {otherWanted ? (
+            <p className="m-0">This one is wanted on the second meter, which is none of those that speak: type what it shows.</p>
+          ) : wrongJack ? (
             <WrongJack says={wrongJack} to={jackFor(test)} onMoved={() => setMoved({ instrument: heard.id, jack: jackFor(test) })} />
           ) : (
             <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
@@ -213,7 +219,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, fol
           Heard for this step: <strong className="font-semibold">{heard.name}</strong>.
         </p>
       ) : null}
-      {chosen !== undefined && dial !== undefined && !wrongJack && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
+      {chosen !== undefined && dial !== undefined && !wrongJack && !otherWanted && test.openAllowed && (dial === "Ω" || dial === "diode") ? (
         <p className="text-mute m-0 text-[0.95rem]">For an open line touch the tips together first, then hold them on the points.</p>
       ) : chosen !== undefined && dial !== undefined && test.alongConductor && test.setUp.engine === "running" ? (
         <p className="text-mute m-0 text-[0.95rem]">
@@ -243,15 +249,6 @@ function WrongJack({ says, to, onMoved }: { says: string; to: Jack; onMoved: () 
 function shownAs({ value, unit }: { value: number | "OL"; unit: string }, wanted: Unit): string {
   const figure = value === "OL" ? value : inUnit(value, unit, wanted);
   return figure === undefined ? `${value} ${unit}` : formatQuantity(figure, wanted);
-}
-
-/** A meter whose lead nobody told of reads all that is no clamp's. */
-const reads = (test: Pick<Test, "dial" | "unit">, jack: Jack | null): boolean => (jack ? isReadIn(jack, test) : jackFor(test) !== "clamp");
-
-/** Which instrument a step is heard from: the chosen one, or where that is not set up for it another that is. The second meter is never taken for the first. */
-function heardFor(test: Pick<Test, "dial" | "unit">, chosen: Instrument, instruments: readonly Instrument[]): Instrument {
-  if (reads(test, chosen.jack)) return chosen;
-  return instruments.find(({ jack, secondMeter }) => jack && !secondMeter && isReadIn(jack, test)) ?? chosen;
 }
 
 function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
