@@ -5,7 +5,7 @@ import type { Wanted } from "../../core/meter/handsFree";
 import type { Meter } from "../../core/meter/meter";
 import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { testOf } from "../../core/procedure/catalogue";
-import { isReadIn, JACKS, type Jack, jackFor, wrongJackWords } from "../../core/procedure/jacks";
+import { isReadIn, JACK_IDS, JACKS, type Jack, jackFor, wrongJackWords } from "../../core/procedure/jacks";
 import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
 import { formatQuantity, inUnit, type Unit } from "../../core/units";
 import type { Instrument } from "../../store/instruments";
@@ -38,7 +38,13 @@ interface LiveMeterProps {
 }
 
 /** What is remembered on the device: which meter is listened to, and how. */
-const REMEMBERED = { instrument: "uvrel.live.instrument", free: "uvrel.live.free", voice: "uvrel.live.voice", follow: "uvrel.live.follow" } as const;
+const REMEMBERED = {
+  instrument: "uvrel.live.instrument",
+  free: "uvrel.live.free",
+  voice: "uvrel.live.voice",
+  follow: "uvrel.live.follow",
+  moved: "uvrel.live.moved",
+} as const;
 
 const SAYS = {
   lifted: "Probes are off.",
@@ -77,6 +83,10 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
     setFree(readDevice(REMEMBERED.free) !== "no");
     setVoice(readDevice(REMEMBERED.voice) === "yes");
     setFollow(readDevice(REMEMBERED.follow) === "yes");
+    // A lead that was left in a jack for amps is still there after a reload.
+    const [instrument, jack] = (readDevice(REMEMBERED.moved) ?? "").split(" ");
+    const known = JACK_IDS.find((id) => id === jack);
+    if (known) setMoved({ instrument: Number(instrument), jack: known });
   }, [instruments]);
   const test = testOf(step.test);
   const key = stepKey(step);
@@ -191,7 +201,11 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
           {otherWanted ? (
             <p className="m-0">This one is wanted on the second meter, which is none of those that speak: type what it shows.</p>
           ) : wrongJack ? (
-            <WrongJack says={wrongJack} to={jackFor(test)} onMoved={() => setMoved({ instrument: heard.id, jack: jackFor(test) })} />
+            <WrongJack
+              says={wrongJack}
+              to={jackFor(test)}
+              onMoved={() => [setMoved({ instrument: heard.id, jack: jackFor(test) }), remember("moved", `${heard.id} ${jackFor(test)}`)]}
+            />
           ) : (
             <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
               <span className="num text-[2.6rem] leading-tight" data-live="">

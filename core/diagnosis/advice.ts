@@ -7,7 +7,7 @@ import { ASSUMED_METER, type Meter } from "../meter/meter";
 import type { TestId } from "../procedure/catalogue";
 import { beginningOf, type State, worked } from "../procedure/moves";
 import { schoolOf } from "../procedure/schools";
-import { type Reading, type Step, stepFromKey } from "../procedure/step";
+import { type Reading, type Step, stepFromKey, stepKey } from "../procedure/step";
 import { type ToolId, USUAL_TOOLS } from "../procedure/tools";
 import { isNumber } from "../units";
 import { decide, named, plattCalibrated, surestFirst } from "./decision";
@@ -185,10 +185,12 @@ export function advise(population: Population, facts: JobFacts): Advice {
   const ahead = first.length > 0 ? first : proofLeft(facts, bench, population.sheet);
   const reached = ahead.length === 0 && ((searching[cheapest.index] as number) >= ENOUGH.stop || !ranked[0]?.pays);
   const disproving = (index: number): Observation[] => (sets[index] === "" ? farFromCured(facts, posterior, (i) => indexOf[i] === index) : []);
-  const again =
+  const wanted =
     onAnotherMeter(posterior, bench, isGone) ??
     (isMended && ahead.length === 0 ? onceMore(disproving(cheapest.index), posterior, bench) : undefined) ??
     (reached ? hangsOn({ posterior, sets, indexOf, searching, decided: cheapest.index }, facts.prices, bench, isGone) : undefined);
+  // Whoever skips it has no such meter at hand, or cannot get there again: it is not asked for over and over.
+  const again = wanted && facts.skipped.includes(stepKey(wanted.step)) ? undefined : wanted;
   const led = sets[cheapest.index] as string;
   const found = whatOf(posterior, indexOf, cheapest.index, remediesOf(led), facts.mended);
   const told = named(choice, cheapest);

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { jobFacts } from "../../../tests/support/facts";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import { ASSUMED_METER } from "../../meter/meter";
-import type { Reading } from "../../procedure/step";
+import { type Reading, stepKey } from "../../procedure/step";
 import { advise } from "../advice";
 import { NO_HISTORY } from "../population/hypotheses";
 import { reasonFor, togetherWords } from "../words/words";
@@ -37,6 +37,13 @@ describe("volts that are all off alike", () => {
     ["once it was read twice on the first", [...volts(-0.9), { ...AGAIN, value: 15.1, secondMeter: false }], ["second-meter"]],
   ])("are not %s", (_where, readings, tools) => {
     expect(advised(readings, tools).next.map(({ due }) => due)).not.toContain("second-meter");
+  });
+
+  test("are not asked for over and over of whoever skips it", () => {
+    const [first] = advised(volts(-1.5), ["second-meter"]).next;
+    const skipped = first ? [stepKey(first.step)] : [];
+    const { next } = advise(population, jobFacts(volts(-1.5), { tools: ["second-meter"], skipped }));
+    expect([first?.due, next.some(({ due }) => due === "second-meter")]).toEqual(["second-meter", false]);
   });
 
   test("are the meter's, once the second one shows what a sound machine shows", () => {

@@ -17,7 +17,7 @@ export function onSecondMeter(column: Column): Column {
   return second;
 }
 
-/** What the second meter has off itself, as a standard deviation on the look's scale: as much as any, over all cells of likely machines. */
+/** What the second meter has off itself, as a standard deviation on the look's scale: as much as the first, in the mean over the population's cells. */
 export function secondMeterNoise({ slopes }: Column): number {
   const cells = slopes.length / SPREAD_COUNT;
   let sum = 0;
