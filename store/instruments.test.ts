@@ -1,17 +1,9 @@
 import { describe, expect, test } from "@jest/globals";
+import { instrumentNamed } from "../tests/support/instruments";
 import { openStore } from "../tests/support/store";
 import { instrumentSchema } from "./instruments";
 
-const bench = {
-  name: "Bench",
-  language: "scpi",
-  host: "127.0.0.1",
-  port: 5025,
-  jack: null,
-  leadOhms: null,
-  ohmsResolution: null,
-  secondMeter: false,
-} as const;
+const bench = instrumentNamed("Bench");
 
 describe("instruments", () => {
   test("are kept, changed, taken off, and never too many", () => {

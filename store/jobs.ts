@@ -57,7 +57,7 @@ interface SeenCautions {
 /** An entry of the bench as it was kept: whose it is and what it says, to be told from another of the same id. */
 export interface KeptEntry {
   jobId: number;
-  kind: "reading" | "skip" | "caution" | "wait" | "put-back";
+  kind: "reading" | "skip" | "caution" | "wait" | "put-back" | "trace";
   test: string | null;
   value: number | string | null;
   step: string | null;
@@ -193,7 +193,8 @@ export class Jobs {
     const other = `SELECT job_id AS jobId, 'skip' AS kind, NULL AS test, NULL AS value, step FROM skips WHERE id = @id
        UNION ALL SELECT job_id, 'caution', NULL, NULL, NULL FROM seen_cautions WHERE id = @id
        UNION ALL SELECT job_id, 'wait', NULL, what, NULL FROM waits WHERE id = @id
-       UNION ALL SELECT job_id, 'put-back', NULL, pulled_for, NULL FROM put_backs WHERE id = @id`;
+       UNION ALL SELECT job_id, 'put-back', NULL, pulled_for, NULL FROM put_backs WHERE id = @id
+       UNION ALL SELECT job_id, 'trace', NULL, name, NULL FROM traces WHERE id = @id`;
     return (reading ?? this.#sql(other).get({ id })) as KeptEntry | undefined;
   }
 

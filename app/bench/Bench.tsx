@@ -356,7 +356,11 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     folds={folded}
                     onType={() => setTyping(true)}
                     onListening={setListening}
-                    onKeep={(value, more) =>
+                    onKeep={(value, more, curve) => {
+                      if (curve) {
+                        const { id, ...trace } = curve;
+                        outbox.add({ kind: "trace", id, trace, repairs: file.repairs.length, takenAt: new Date().toISOString() });
+                      }
                       keep({
                         value,
                         ...more,
@@ -364,8 +368,9 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                         ...(step.test === "battery.rest" ? { restHours: view.context.school.restHours } : {}),
                         ...(preparation.charged && test.group === "battery" ? { charged: true } : {}),
                         ...(preparation.hot ? { hot: true } : {}),
-                      })
-                    }
+                        ...(curve ? { note: `from the trace ${curve.name}` } : {}),
+                      });
+                    }}
                   />
                   <EntryForm
                     key={key}

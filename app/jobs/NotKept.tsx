@@ -96,6 +96,7 @@ function wordsOf(entry: JobEntry): string {
   if (entry.kind === "lead-zero") return `lead zero ${entry.leadOhms} Ω`;
   if (entry.kind === "caution") return "that the cautions were read";
   if (entry.kind === "wait") return WAITS[entry.wait.what]?.toLowerCase() ?? "a wait";
+  if (entry.kind === "trace") return `the curve ${entry.trace.name}`;
   if (entry.kind === "put-back") return "that a pull is back in its place";
   // Written down by another edition of the page.
   if (!isTestId(entry.reading.test)) return `${String(entry.reading.test)} ${entry.reading.value}`;

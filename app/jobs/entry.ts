@@ -4,6 +4,7 @@ import type { Skip } from "../../core/procedure/runlist";
 import type { Reading, Step } from "../../core/procedure/step";
 import type { Wait } from "../../core/procedure/waits";
 import type { ReadingValue } from "../../core/units";
+import type { NewTrace } from "../../store/traces";
 
 /** A reading on its way from the bench to the store. */
 interface ReadingEntry {
@@ -51,8 +52,17 @@ interface PutBackEntry {
   takenAt: string;
 }
 
+/** The curve of a dip that a live meter caught. */
+interface TraceEntry {
+  kind: "trace";
+  id: string;
+  trace: Omit<NewTrace, "id">;
+  repairs: number;
+  takenAt: string;
+}
+
 /** Whatever the bench writes goes through one door, each with an id made at the bench. */
-export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry | CautionEntry | WaitEntry | PutBackEntry;
+export type JobEntry = ReadingEntry | SkipEntry | LeadZeroEntry | CautionEntry | WaitEntry | PutBackEntry | TraceEntry;
 
 /** The id of an entry, made once at the bench. */
 export function entryId(entry: JobEntry): string {

@@ -90,6 +90,24 @@ describe("the door to the store", () => {
     expect(file && viewOf(file, [waiting as never]).putBacks).toEqual(new Set(["reading-0001", "reading-0003"]));
   });
 
+  test("the curve of a dip that a meter caught is kept once, and after a repair as of the mended machine", async () => {
+    const drawn = { seconds: [0, 0.5, 1], lowest: [12.6, 9.1, 12.4], highest: [12.6, 9.1, 12.4] };
+    const trace = { name: "Crank at 10:00:00, caught live", seconds: 1, rate: 20, phases: [{ phase: "crank", from: 0.4, to: 0.9, volts: 9.1 }], drawn };
+    const curve = { kind: "trace", id: "trace-0001", trace, repairs: 0, takenAt: NOW.toISOString() };
+    expect(await keepEntry(store, jobId, curve, NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, curve, NOW)).toEqual({ kept: true });
+    expect(await keepEntry(store, jobId, { ...curve, trace: { ...trace, name: "another" } }, NOW)).toMatchObject({ kept: false, field: "id" });
+    expect(await keepEntry(store, jobId, { ...curve, id: "trace-0002", repairs: 1 }, NOW)).toEqual({ kept: true });
+    expect(store.traces.of(jobId).map(({ id, afterRepair }) => [id, afterRepair])).toEqual([
+      ["trace-0001", false],
+      ["trace-0002", true],
+    ]);
+    expect(await keepEntry(store, jobId, { ...curve, id: "trace-0003", trace: { ...trace, drawn: { ...drawn, lowest: [12.6] } } }, NOW)).toMatchObject({
+      kept: false,
+      error: expect.stringMatching(/as many figures as times/),
+    });
+  });
+
   test("skips and lead zeros go through the same door", async () => {
     expect((await keepEntry(store, jobId, { kind: "skip", skip: { id: "skip-0001", step: "battery.rest", reason: "No tool for it" } }, NOW)).kept).toBe(true);
     expect((await keepEntry(store, jobId, { kind: "lead-zero", id: "zero-0001", leadOhms: 0.22, takenAt: NOW.toISOString() }, NOW)).kept).toBe(true);
@@ -155,6 +173,10 @@ describe("the door to the store", () => {
     expect(before?.afterRepair).toBeUndefined();
     expect(after).toMatchObject({ value: 10.9, afterRepair: true, repairs: 1 });
     expect(after?.supersedes).toBeUndefined();
+    const drawn = { seconds: [0, 1], lowest: [12.6, 10.9], highest: [12.6, 10.9] };
+    const trace = { name: "Crank, caught live", seconds: 1, rate: 20, phases: [], drawn };
+    for (const minutes of [5, 20]) await keepEntry(store, jobId, { kind: "trace", id: `trace-at-${minutes}`, trace, repairs: 0, takenAt: at(minutes) }, NOW);
+    expect(store.traces.of(jobId).map(({ afterRepair }) => afterRepair)).toEqual([false, true]);
   });
 
   test("a reading is corrected by one of its own test only", async () => {

@@ -7,6 +7,7 @@ import { entryId as id, readingSchema } from "../../store/entries";
 import type { KeptEntry } from "../../store/jobs";
 import type { Repair } from "../../store/rows";
 import type { Store } from "../../store/store";
+import { newTraceSchema } from "../../store/traces";
 import type { EntryAnswer } from "./entry";
 
 /** The largest lead zero that is still leads: above it the probes are not touching. */
@@ -42,6 +43,13 @@ export const entrySchema = z.discriminatedUnion("kind", [
     takenAt: z.iso.datetime(),
   }),
   z.strictObject({ kind: z.literal("put-back"), id, pulledFor: id, takenAt: z.iso.datetime() }),
+  z.strictObject({
+    kind: z.literal("trace"),
+    id,
+    trace: newTraceSchema.omit({ id: true }),
+    repairs: z.number().int().min(0).max(1000),
+    takenAt: z.iso.datetime(),
+  }),
 ]);
 
 /**
@@ -84,6 +92,11 @@ export async function keepEntry(store: Store, jobId: number, data: unknown, now:
       store.jobs.putBack(jobId, entry.id, entry.pulledFor, entry.takenAt, by);
       return { kept: true };
     }
+    if (entry.kind === "trace") {
+      const mended = entry.repairs > 0 || doneBy(entry.takenAt, store.jobs.repairs(jobId)) > 0;
+      store.traces.keep(jobId, { id: entry.id, ...entry.trace }, mended, entry.takenAt, by);
+      return { kept: true };
+    }
     const reading = sinceRepairs(entry.reading, store.jobs.repairs(jobId));
     const step = stepProblem(reading, job.sheet);
     if (step) return refused(step.field, step.error);
@@ -107,16 +120,20 @@ const idOf = (entry: Entry): string => (entry.kind === "reading" ? entry.reading
 function isSame(entry: Entry, jobId: number, before: KeptEntry): boolean {
   if (before.jobId !== jobId || before.kind !== entry.kind) return false;
   if (entry.kind === "reading") return before.test === entry.reading.test && before.value === entry.reading.value;
+  if (entry.kind === "trace") return before.value === entry.trace.name;
   if (entry.kind === "put-back") return before.value === entry.pulledFor;
   return entry.kind === "skip" ? before.step === entry.skip.step : entry.kind === "caution" || (entry.kind === "wait" && before.value === entry.wait.what);
 }
+
+/** How many repairs had been done by some time. */
+const doneBy = (at: string, repairs: readonly Repair[]): number => repairs.filter(({ repairedAt }) => Date.parse(repairedAt) <= Date.parse(at)).length;
 
 /**
  * A reading as the machine stood when it was taken: a bench that was open since before a repair does not know of it, and what it read
  * after that is of the mended machine. It then takes the place of none from before.
  */
 function sinceRepairs(reading: z.output<typeof readingSchema>, repairs: readonly Repair[]): z.output<typeof readingSchema> {
-  const done = repairs.filter(({ repairedAt }) => Date.parse(repairedAt) <= Date.parse(reading.takenAt)).length;
+  const done = doneBy(reading.takenAt, repairs);
   if (done <= (reading.repairs ?? 0)) return reading;
   const { supersedes: _before, supersedesWhy: _why, ...rest } = reading;
   return { ...rest, afterRepair: true, repairs: done };

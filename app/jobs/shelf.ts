@@ -83,12 +83,13 @@ function isShelved(value: unknown): value is Shelved {
     id?: unknown;
     leadOhms?: unknown;
   };
-  const { cautions, wait, pulledFor, takenAt: at } = entry as Record<string, unknown>;
+  const { cautions, wait, pulledFor, trace, takenAt: at } = entry as Record<string, unknown>;
   if (kind === "caution") return typeof id === "string" && Array.isArray(cautions) && typeof at === "string";
   if (kind === "wait")
     return (
       typeof id === "string" && typeof at === "string" && typeof wait === "object" && wait !== null && typeof (wait as { what?: unknown }).what === "string"
     );
+  if (kind === "trace") return typeof id === "string" && typeof at === "string" && typeof trace === "object" && trace !== null;
   if (kind === "put-back") return typeof id === "string" && typeof at === "string" && typeof pulledFor === "string";
   if (kind === "lead-zero") return typeof id === "string" && typeof leadOhms === "number";
   if (kind === "skip") return typeof skip?.id === "string" && typeof skip.step === "string" && typeof skip.reason === "string";

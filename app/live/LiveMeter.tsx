@@ -1,16 +1,21 @@
+import { format } from "date-fns";
 import { Radio, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
-import type { Wanted } from "../../core/meter/handsFree";
+import type { DipCurve, Wanted } from "../../core/meter/handsFree";
 import type { Meter } from "../../core/meter/meter";
 import { LIVE_DIALS, type LiveDial } from "../../core/meter/settle";
 import { testOf } from "../../core/procedure/catalogue";
 import { isReadIn, JACK_IDS, JACKS, type Jack, jackFor, wrongJackWords } from "../../core/procedure/jacks";
 import { probesAt, type Reading, type Step, stepKey, stepTitle } from "../../core/procedure/step";
+import { envelopeOf } from "../../core/trace/envelope";
 import { formatQuantity, inUnit, type Unit } from "../../core/units";
 import type { Instrument } from "../../store/instruments";
+import type { NewTrace } from "../../store/traces";
 import type { KeptEntry } from "../bench/EntryForm";
 import { checkTyped } from "../bench/lowest";
+import { newId } from "../jobs/entry";
+import { KeptTraceFigure } from "../traces/KeptTraceFigure";
 import { beep } from "../ui/beep";
 import { readDevice, writeDevice } from "../ui/device";
 import { heardFor } from "./heardFor";
@@ -27,7 +32,8 @@ interface LiveMeterProps {
   meter: Meter;
   /** The reading before this one: whether the probes have to move. */
   before: Reading | undefined;
-  onKeep: (value: number | string, more: LiveKept) => void;
+  /** @param curve of a dip, as it was caught */
+  onKeep: (value: number | string, more: LiveKept, curve: NewTrace | undefined) => void;
   /** It is wanted on the second meter. */
   second: boolean;
   /** On a phone what is heard takes the place of the keys, until somebody wants to type. */
@@ -64,6 +70,16 @@ const TIPS_OR_SHORT = "Tips together: good, set them on the points. On them alre
 
 /** A low tone for what is kept. */
 const KEPT_TONE = { hertz: 1320, seconds: 0.12, loudness: 0.15 } as const;
+
+/** Width of a dip's picture: its lettering stays readable on a phone. */
+const DIP_WIDTH = 360;
+
+/** What stands and was not kept yet. */
+interface Stood {
+  value: number | "OL";
+  pull?: number | undefined;
+  curve?: DipCurve | undefined;
+}
 
 const dialOf = (step: Step): LiveDial | undefined => LIVE_DIALS.find((dial) => dial === testOf(step.test).dial);
 
@@ -113,15 +129,17 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
           ohmsResolution,
           probesWere: before === undefined ? "nowhere" : arePlaced(before, step, sheet) ? "here" : "elsewhere",
         };
-  const [stands, setStands] = useState<{ value: number | "OL"; pull: number | undefined }>();
-  const live = useLive(heard?.id, wanted, key, test.unit, (value, pull) => {
-    if (free) return keep(value, pull);
+  const [stands, setStands] = useState<Stood>();
+  /** The curve of the dip that was kept last, until something else is. */
+  const [caught, setCaught] = useState<NewTrace>();
+  const live = useLive(heard?.id, wanted, key, test.unit, (value, pull, curve) => {
+    if (free) return keep({ value, pull, curve });
     // Until it is pressed, one that is set again takes its place.
-    setStands({ value, pull });
+    setStands({ value, pull, curve });
     return false;
   });
   /** Keeps a figure, or says why it cannot be kept. @param sure of one that such a machine hardly shows: pressed */
-  const keep = (value: number | "OL", pull?: number, sure = false): boolean => {
+  const keep = ({ value, pull, curve }: Stood, sure = false): boolean => {
     setStands(undefined);
     const checked = checkTyped(String(value), step);
     if (!checked.ok) {
@@ -129,18 +147,21 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
       return false;
     }
     if (checked.question && !sure) {
-      setStands({ value, pull });
+      setStands({ value, pull, curve });
       setRefused(`${checked.question} Press Keep, or set the probes again.`);
       return false;
     }
     beep(KEPT_TONE);
     say(voice, `${value === "OL" ? "open line" : formatQuantity(checked.value, test.unit)}, kept`);
-    onKeep(checked.value, {
+    const trace = curve && traceOf(curve);
+    setCaught(trace);
+    const more = {
       ...(pull === undefined ? {} : { swing: pull }),
       ...(test.unit === "Ω" && heard?.leadOhms != null ? { leadOhms } : {}),
       ...(test.unit === "Ω" && heard?.ohmsResolution != null ? { ohmsResolution } : {}),
       ...(heard?.secondMeter ? { secondMeter: true } : {}),
-    });
+    };
+    onKeep(checked.value, more, trace);
     return true;
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: said once a step
@@ -215,7 +236,7 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
                 {live.lost ? <strong className="text-copper font-semibold">{live.lost} Type the figure meanwhile; it is called again by itself.</strong> : says}
               </span>
               {offered === undefined || live.lost ? null : (
-                <button type="button" className="btn min-h-10" onClick={() => keep(offered, stands?.pull, true)}>
+                <button type="button" className="btn min-h-10" onClick={() => keep(stands ?? { value: offered }, true)}>
                   Keep {offered === "OL" ? "the open line" : formatQuantity(offered, test.unit)}
                 </button>
               )}
@@ -240,8 +261,31 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
           Touch {dial === "V AC" ? "two legs" : "both posts of the battery"} first, so that the leads are seen to be live, then hold the probes on the points.
         </p>
       ) : null}
+      {caught ? (
+        <figure className="m-0 mt-2 max-w-[27rem]">
+          <KeptTraceFigure trace={caught} width={DIP_WIDTH} />
+          <figcaption className="text-mute text-[0.95rem]">As it was caught: kept with the job’s traces.</figcaption>
+        </figure>
+      ) : null}
     </section>
   );
+}
+
+/** Steps that are kept of a dip at most. */
+const DIP_STEPS = 600;
+
+/** A dip as a trace that a job keeps. */
+function traceOf({ seconds, volts, from, to }: DipCurve): NewTrace {
+  const lasted = seconds.at(-1) ?? 0;
+  const heard = { seconds: Float64Array.from(seconds), volts: Float64Array.from(volts) };
+  return {
+    id: newId(),
+    name: `Crank at ${format(Date.now(), "HH:mm:ss")}, caught live`,
+    seconds: lasted,
+    rate: Math.round(seconds.length / Math.max(1e-3, lasted)),
+    phases: [{ phase: "crank", from, to, volts: Math.min(...volts) }],
+    drawn: envelopeOf(heard, 0, lasted, DIP_STEPS),
+  };
 }
 
 /** Beside the step it can hurt at: where the red lead has to be before the probes touch anything. */

@@ -1,20 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { testOf } from "../../core/procedure/catalogue";
 import type { Instrument } from "../../store/instruments";
+import { instrumentNamed } from "../../tests/support/instruments";
 import { heardFor } from "./heardFor";
 
-const called = (name: string, over: Partial<Instrument>): Instrument => ({
-  id: name.length,
-  name,
-  language: "scpi",
-  host: "127.0.0.1",
-  port: 5025,
-  jack: null,
-  leadOhms: null,
-  ohmsResolution: null,
-  secondMeter: false,
-  ...over,
-});
+const called = (name: string, over: Partial<Instrument>): Instrument => ({ id: name.length, ...instrumentNamed(name, over) });
 const BENCH = called("bench", {});
 const PROBES = called("probes", { jack: "volts" });
 const CLAMP = called("clamp", { jack: "clamp" });

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { type HandsFree, HandsFreeReading, type Wanted } from "../../core/meter/handsFree";
+import { type DipCurve, type HandsFree, HandsFreeReading, type Wanted } from "../../core/meter/handsFree";
 import { inUnit, type Unit } from "../../core/units";
 import type { Heard } from "../context";
 
@@ -31,7 +31,7 @@ export function useLive(
   wanted: Wanted | undefined,
   stepKey: string,
   unit: Unit,
-  onStands: (value: number | "OL", pull?: number) => boolean,
+  onStands: (value: number | "OL", pull?: number, curve?: DipCurve) => boolean,
 ): Live {
   const [live, setLive] = useState(UNHEARD);
   const step = useRef({ wanted, unit, onStands });
@@ -58,7 +58,7 @@ export function useLive(
       const { wanted: asked, unit: readIn, onStands: stands } = step.current;
       const outcome = reading.current?.feed({ at: performance.now() / 1000, value: inUnit(heard.value, heard.unit, readIn) });
       setLive({ figure: heard, lost: undefined, says: outcome?.says, offer: outcome?.offer });
-      if (outcome?.keep !== undefined && asked && !stands(outcome.keep, outcome.pull))
+      if (outcome?.keep !== undefined && asked && !stands(outcome.keep, outcome.pull, outcome.curve))
         reading.current = new HandsFreeReading({ ...asked, probesWere: "elsewhere" });
     };
     source.onerror = () => lose("The server is not heard.");

@@ -54,7 +54,7 @@ function InstrumentForm({ intent, title, instrument, actionData }: InstrumentFor
         <span className="font-medium">{title}</span>
         <span className={instrument.name ? "text-mute" : "text-petrol"}>{instrument.name ? told(instrument) : "add one"}</span>
       </summary>
-      <Form method="post" className="mt-2 grid grid-cols-2 gap-3" preventScrollReset>
+      <Form method="post" className="mt-2 grid gap-3 sm:grid-cols-2" preventScrollReset>
         <Field label="Name" id={id("name")} error={mine?.errors.name}>
           <input name="name" className="field" defaultValue={mine?.typed.name ?? instrument.name} {...errorProps(id("name"), mine?.errors.name)} />
         </Field>
@@ -106,7 +106,7 @@ function InstrumentForm({ intent, title, instrument, actionData }: InstrumentFor
             />
           </Field>
         ))}
-        <label className="col-span-2 flex min-h-11 items-center gap-3">
+        <label className="flex min-h-11 items-center gap-3 sm:col-span-2">
           <input
             type="checkbox"
             name="secondMeter"

@@ -1,17 +1,18 @@
-import type { KeptTrace } from "../../store/traces";
+import type { NewTrace } from "../../store/traces";
 import { PHASE_NAMES } from "./phaseNames";
 
-/** Width and height of the picture, in units of its own. */
-const PICTURE = { width: 900, height: 150, top: 18, left: 40 } as const;
+/** Height and margins of the picture, in units of its own; and its width where it has the page to itself. */
+const PICTURE = { height: 150, top: 18, left: 40 } as const;
+const WHOLE_PAGE = 900;
 
 /** A kept trace as a picture that prints: volts over time, its phases as bands. */
-export function KeptTraceFigure({ trace: { name, seconds, phases, drawn } }: { trace: KeptTrace }) {
+export function KeptTraceFigure({ trace: { name, seconds, phases, drawn }, width = WHOLE_PAGE }: { trace: NewTrace; width?: number }) {
   const shown = [...drawn.lowest, ...drawn.highest].filter((value) => value > 1);
   const [low, high] = [
     Math.floor(shown.reduce((least, value) => Math.min(least, value), 99)),
     Math.ceil(shown.reduce((most, value) => Math.max(most, value), 0)),
   ];
-  const x = (time: number): number => PICTURE.left + ((PICTURE.width - PICTURE.left) * time) / Math.max(1e-9, seconds);
+  const x = (time: number): number => PICTURE.left + ((width - PICTURE.left) * time) / Math.max(1e-9, seconds);
   const y = (volts: number): number => PICTURE.top + ((PICTURE.height - PICTURE.top) * (high - Math.max(low, volts))) / Math.max(1, high - low);
   const path = drawn.seconds
     .map(
@@ -23,7 +24,7 @@ export function KeptTraceFigure({ trace: { name, seconds, phases, drawn } }: { t
     .map(({ phase, from, volts }) => `${PHASE_NAMES[phase]} from ${from.toFixed(1)} s${volts === undefined ? "" : `, ${volts.toFixed(2)} V`}`)
     .join("; ");
   return (
-    <svg viewBox={`0 0 ${PICTURE.width} ${PICTURE.height + 4}`} className="block w-full" role="img" aria-label={`Trace ${name}: ${said}.`}>
+    <svg viewBox={`0 0 ${width} ${PICTURE.height + 4}`} className="block w-full" role="img" aria-label={`Trace ${name}: ${said}.`}>
       {phases.map(({ phase, from, to }, k) => (
         <g key={`${phase} ${from}`}>
           <rect
@@ -43,7 +44,7 @@ export function KeptTraceFigure({ trace: { name, seconds, phases, drawn } }: { t
       ))}
       {[low, (low + high) / 2, high].map((volts) => (
         <g key={volts}>
-          <line x1={PICTURE.left} x2={PICTURE.width} y1={y(volts)} y2={y(volts)} stroke="var(--hair)" />
+          <line x1={PICTURE.left} x2={width} y1={y(volts)} y2={y(volts)} stroke="var(--hair)" />
           <text x={PICTURE.left - 5} y={y(volts) + 4} textAnchor="end" fontSize="12" fill="var(--mute)">
             {volts.toFixed(1)}
           </text>

@@ -149,11 +149,25 @@ describe("a dip", () => {
       const reading = new HandsFreeReading({ ...WANTED, keepLowest: true });
       return figures.map((value, k) => reading.feed({ at: k / 20, value })).find(({ keep }) => keep !== undefined);
     };
-    expect(kept(dip([8.8, 8.1, 8.9, 9.6, 10]))).toEqual({ says: "kept", keep: 8.1, pull: 2.2 });
-    expect(kept(dip([10.3]))).toEqual({ says: "kept", keep: 10.3 });
+    expect(kept(dip([8.8, 8.1, 8.9, 9.6, 10]))).toMatchObject({ says: "kept", keep: 8.1, pull: 2.2 });
+    expect(kept(dip([10.3]))).not.toHaveProperty("pull");
     const slow = new HandsFreeReading({ ...WANTED, keepLowest: true });
     const shown = [...held(12.6, 2), ...held(8.1, 0.2), ...held(10.3, 1.8), ...held(12.4, 1)].filter((_, k) => k % 4 === 0);
-    expect(shown.map((value, k) => slow.feed({ at: k / 5, value })).find(({ keep }) => keep !== undefined)).toEqual({ says: "kept", keep: 8.1 });
+    const heard = shown.map((value, k) => slow.feed({ at: k / 5, value })).find(({ keep }) => keep !== undefined);
+    expect(heard?.keep).toBe(8.1);
+    expect(heard).not.toHaveProperty("pull");
+  });
+
+  test("comes with its curve, from a second before it to when its volts were back", () => {
+    const reading = new HandsFreeReading({ ...WANTED, keepLowest: true });
+    const figures = [...held(12.6, 5), 8.8, 8.1, 9.6, ...held(10.3, 1.5), ...held(12.4, 1)];
+    const { curve } = figures.map((value, k) => reading.feed({ at: 100 + k / 20, value })).find(({ keep }) => keep !== undefined) ?? {};
+    expect(curve?.seconds[0]).toBe(0);
+    expect(curve?.volts.slice(0, 23)).toEqual([...held(12.6, 1), 8.8, 8.1, 9.6]);
+    expect(curve?.seconds).toHaveLength(curve?.volts.length ?? 0);
+    expect(curve?.from).toBeCloseTo(1);
+    expect(curve?.to).toBeCloseTo(1 + 3 / 20 + 1.5);
+    expect(curve?.seconds.at(-1)).toBeGreaterThan(curve?.to ?? 99);
   });
 
   test("is waited for, however long it takes, and given up with its lowest where it never comes back", () => {

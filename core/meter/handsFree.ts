@@ -31,9 +31,22 @@ export interface HandsFree {
   keep?: number | typeof OPEN_LINE;
   /** Of a dip that is kept: how far the first pull went below the lowest once the engine turned, V. */
   pull?: number;
+  /** The same dip as a curve. */
+  curve?: DipCurve;
   /** A figure that stands, and that only whoever holds the probes can tell from one of leads that are off or on other points. */
   offer?: number;
 }
+
+/** A dip as it was heard: from shortly before it to when its volts were back, and when it began and ended in it, s and V. */
+export interface DipCurve {
+  seconds: number[];
+  volts: number[];
+  from: number;
+  to: number;
+}
+
+/** So long before a dip its curve begins, s. */
+const CURVE_BEFORE = 1;
 
 /** The open line is kept after it has stood so long, of probes that were seen to touch, s. */
 const OPEN_STANDS = 2.5;
@@ -68,6 +81,8 @@ export class HandsFreeReading {
   #done = false;
   #dip: { base: number; lowest: number; turning: number; figures: number; began: number; backSince: number | undefined } | undefined;
   #level: number | undefined;
+  /** What was heard of a dip so far, and of the time just before it. */
+  #heard: { at: number; value: number }[] = [];
   /** The live touch before a drop: since when it stands, what it showed, and since when the probes have been off it. */
   #live: { from: number; value: number; offSince: number | undefined } | undefined;
   /** Before the starter's contact closes, and what stood while it was closed. */
@@ -173,7 +188,9 @@ export class HandsFreeReading {
   }
 
   #lowest(value: number, at: number, stands: boolean): HandsFree {
+    this.#heard.push({ at, value });
     if (!this.#dip) {
+      this.#heard = this.#heard.filter((sample) => at - sample.at <= CURVE_BEFORE);
       if (this.#level !== undefined && value < this.#level - DIP.falls)
         this.#dip = { base: this.#level, lowest: value, turning: Number.POSITIVE_INFINITY, figures: 0, began: at, backSince: undefined };
       else if (stands || this.#level === undefined) this.#level = value;
@@ -186,7 +203,14 @@ export class HandsFreeReading {
     const isBack = value > this.#dip.lowest + DIP.back * (base - this.#dip.lowest);
     this.#dip.backSince = isBack ? (this.#dip.backSince ?? at) : undefined;
     const over = (this.#dip.backSince !== undefined && at - this.#dip.backSince >= DIP.over) || at - began >= DIP.most;
-    return over ? { ...this.#keep(this.#dip.lowest), ...firstPull(this.#dip) } : { says: "dipping" };
+    if (!over) return { says: "dipping" };
+    return { ...this.#keep(this.#dip.lowest), ...firstPull(this.#dip), curve: this.#curve(began, this.#dip.backSince ?? at) };
+  }
+
+  #curve(began: number, ended: number): DipCurve {
+    const first = this.#heard[0]?.at ?? began;
+    const since = (at: number): number => Number((at - first).toFixed(3));
+    return { seconds: this.#heard.map(({ at }) => since(at)), volts: this.#heard.map(({ value }) => value), from: since(began), to: since(ended) };
   }
 }
 

@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer, type Server } from "node:net";
-import type { Locator, Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { expect, jobOf, ready, test, violations, type Workshop } from "./workshop";
 
 /** A stand-in that plays a machine on a port of its own. */
@@ -27,6 +27,20 @@ async function standIn(...args: string[]): Promise<{ port: number; stop: () => P
 /** Sets what a stand-in stands at, as whoever holds its machine would. */
 const hands = (port: number, words: string): Promise<unknown> =>
   new Promise((resolve) => spawn(process.execPath, ["build/tools/uvrel.js", "meter", "--port", String(port), "--set", words]).on("exit", resolve));
+
+/** Writes down from now on which readings the bench says were kept, and which traces it draws: each may be gone again before it is looked for. */
+async function announced(page: Page): Promise<() => Promise<string[]>> {
+  const said = await page.evaluateHandle(() => {
+    const words: string[] = [];
+    const write = (): void => {
+      for (const element of document.querySelectorAll("[aria-live=polite]")) words.push(element.textContent);
+      for (const drawn of document.querySelectorAll("[role=img][aria-label]")) words.push(drawn.getAttribute("aria-label") as string);
+    };
+    new MutationObserver(write).observe(document.body, { subtree: true, childList: true, characterData: true });
+    return words;
+  });
+  return async () => [...new Set(await said.jsonValue())];
+}
 
 /** Sets an instrument up on the shop's page. */
 async function setUp(page: Page, workshop: Workshop, name: string, port: number, language?: string): Promise<void> {
@@ -92,18 +106,19 @@ test("figures are read one after another without a touch; a meter that goes is s
     await ready(page);
     const live = page.getByRole("region", { name: "Live meter" });
     await expect(live).toBeVisible();
+    const said = await announced(page);
     await live.getByLabel("Meter").selectOption({ label: "Played" });
     await live.getByLabel("a stand-in’s hands follow").check();
-    // What eyes find is tapped as it comes up; every figure is read without a touch.
+    // What eyes find is tapped as it comes up; every figure is read without a touch. What was kept may have been followed by the next since.
     const choice = page.locator("#entry button[name=value]:not([value=OL])").first();
-    const until = (seen: Locator): Promise<void> =>
+    const untilKept = (title: string): Promise<void> =>
       expect(async () => {
-        // The step may have gone on by itself between the look and the tap.
         if (await choice.isVisible()) await choice.click({ timeout: 2000 }).catch(() => undefined);
-        await expect(seen).toBeVisible({ timeout: 300 });
+        expect(await said()).toContainEqual(expect.stringMatching(`^Kept ${title}`));
       }).toPass({ timeout: 240_000 });
-    await until(page.getByText(/^Kept Rest volts/));
-    await until(page.getByText(/^Kept Crank dip/));
+    await untilKept("Rest volts");
+    await untilKept("Crank dip");
+    expect(await said()).toContainEqual(expect.stringMatching(/^Trace Crank at .*, caught live: crank from/));
     await page.goto(`${page.url().split("?")[0]}?step=${encodeURIComponent("charge.volts~~5000~normal")}`);
     await ready(page);
     await expect(live.locator("[data-live]")).toHaveText(/^1\d\.\d\d V$/);
@@ -121,6 +136,9 @@ test("figures are read one after another without a touch; a meter that goes is s
     } finally {
       await again.stop();
     }
+    // The dip is kept as a curve, and says where it is to be seen.
+    await page.goto(`${page.url().split("?")[0]}/traces`);
+    await expect(page.getByRole("region", { name: "Kept traces" }).getByText(/^Crank at \d\d:\d\d:\d\d, caught live$/)).toBeVisible();
   } finally {
     await first.stop();
   }
@@ -417,18 +435,22 @@ test("a live meter is recorded while it cranks, and read like any log", async ({
     await ready(page);
     await hands(port, "engine=off key=out red=battery+ black=battery-");
     await page.getByLabel("or from a live meter").selectOption({ label: "Recorder" });
-    await page.getByRole("button", { name: "Record" }).click();
     const heard = page.getByText(/^\d+ samples, now/);
-    await expect(heard).toHaveText(/^(6\d|[7-9]\d|\d{3,}) samples/);
-    await hands(port, "engine=cranking key=on");
-    // The starter lets go by itself; then the machine rests again for a while.
-    await expect(heard).toHaveText(/now (7|8|9|10|11)\./);
-    await expect(heard).toHaveText(/now 12\./);
     const count = async (): Promise<number> => Number.parseInt((await heard.textContent()) ?? "0", 10);
-    const letGo = await count();
-    await expect.poll(count).toBeGreaterThan(letGo + 50);
-    await page.getByRole("button", { name: "Stop and read it" }).click();
-    await expect(page.getByRole("region", { name: "Phases" }).getByText("crank", { exact: true })).toBeVisible();
+    // On a machine that is busy elsewhere no figure may come for seconds, and the crank lies in the gap: then it is cranked once more.
+    await expect(async () => {
+      await hands(port, "engine=off key=out");
+      await page.getByRole("button", { name: "Record" }).click();
+      await expect(heard).toHaveText(/^(6\d|[7-9]\d|\d{3,}) samples/);
+      await hands(port, "engine=cranking key=on");
+      // The starter lets go by itself; then the machine rests again for a while.
+      await expect(heard).toHaveText(/now (7|8|9|10|11)\./);
+      await expect(heard).toHaveText(/now 12\./);
+      const letGo = await count();
+      await expect.poll(count).toBeGreaterThan(letGo + 50);
+      await page.getByRole("button", { name: "Stop and read it" }).click();
+      await expect(page.getByRole("region", { name: "Phases" }).getByText("crank", { exact: true })).toBeVisible({ timeout: 10_000 });
+    }).toPass();
     await expect(page.getByRole("region", { name: "Figures" }).getByText("Crank dip")).toBeVisible();
   } finally {
     await stop();
