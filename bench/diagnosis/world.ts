@@ -410,6 +410,13 @@ export class Machine {
         return this.shownVolts(f.fuseBlown ? this.batteryVolts(-0.05) : this.keyOn(loads.normal));
       case "battery.crank":
         return this.shownVolts(crank().volts + c.normal(0.12));
+      case "battery.firstPull": {
+        // Standing it is a resistor, its windings' own, however hard it turns later.
+        const windings = (3.8 * scale) / (0.38 * cca * this.own.crank);
+        const cable = (0.2 * scale * this.own.cable) / (0.38 * cca) + f.starterCable;
+        const inner = this.restOhms() + f.post;
+        return this.shownVolts((this.batteryVolts(0) * (windings + cable)) / (windings + cable + inner) + c.normal(0.1));
+      }
       case "battery.load":
         return this.shownVolts(Math.max(0, this.batteryVolts(-cca / 2)));
       case "battery.conductance":

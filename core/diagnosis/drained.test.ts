@@ -44,7 +44,7 @@ describe.each(MACHINES)("a battery that came in drained, %s", (_, sheet) => {
 
   test("what it showed before tells nothing once it has been charged, but that something drained it", () => {
     const since = [rest(12.7, true), crank(10.6, true)];
-    const [drained, never] = [advised(rest(8.9), crank(3.1), ...since), advised(...since)];
+    const [drained, never] = [advised(rest(8.9), crank(3.1), { test: "battery.firstPull", value: 2.4 }, ...since), advised(...since)];
     const oddsIn = ({ sets }: Advice, set: string): number => sets.find(({ what }) => what === set)?.odds ?? 0;
     expect(oddsIn(drained, "")).toBeLessThan(0.3 * oddsIn(never, ""));
     for (const { what, odds } of never.sets.filter(({ what, odds }) => what !== "" && odds > 0.05))
@@ -57,6 +57,8 @@ describe.each(MACHINES)("a battery that came in drained, %s", (_, sheet) => {
     expect(after.doubts.map(({ reading }) => reading)).not.toContain(0);
     const fed = (charged: boolean): Advice => advised(rest(11.8), rest(12.7, true), { test: "regulator.feed", value: 12.4, charged });
     expect(fed(false).sets).toEqual(fed(true).sets);
+    const logged = (charged: boolean): Advice => advised(rest(11.8), rest(12.7, true), { test: "battery.firstPull", value: 9.8, charged });
+    expect(logged(false).sets).toEqual(logged(true).sets);
   });
 
   test("one that is as low after a full charge has a dead cell, and a partly dead one is thought of", () => {

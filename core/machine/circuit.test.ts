@@ -145,7 +145,7 @@ describe("a condition", () => {
 
   test("a stator burns in every winding where it has several that stand still", () => {
     const { windings } = stateOf(wye, conditionOf([{ fault: "stator.burnt", severity: 0.6 }]), true);
-    expect(windings.map(({ shorted }) => shorted)).toEqual([0.6, 0.6, 0.6]);
+    expect(windings.map(({ shorted }) => shorted?.share)).toEqual([0.6, 0.6, 0.6]);
     const fits = (id: string): boolean => unfitReason("stator.burnt", demoSheet(id) as Sheet) === undefined;
     expect(["corvane-tern-400", "mossgate-cloister-18", "corvane-merle-250"].map(fits)).toEqual([true, false, false]);
   });

@@ -1,3 +1,4 @@
+import { COUPLING } from "./coupling";
 import { DEFECTS, type SetFault } from "./defects";
 import { leadsOf } from "./families/family";
 import { placesOf, windingsOf } from "./places";
@@ -60,5 +61,6 @@ function applyFault(state: MachineState, set: SetFault): void {
     other: place(to, windings),
     severity: set.severity ?? severity.typical,
     along: set.along ?? 0.3,
+    coupling: set.coupling ?? COUPLING.closely,
   });
 }

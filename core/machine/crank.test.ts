@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { DEMO_SHEETS } from "../../demo/sheets";
 import { conditionOf, stateOf } from "./condition";
-import { crankWave, heldLowest, holdMisses, lowestOfCrank } from "./crank";
+import { crankWave, firstPullVolts, heldLowest, holdMisses, lowestOfCrank, startingOf } from "./crank";
 import type { SetFault } from "./defects";
 import type { Sheet } from "./sheet";
 
@@ -27,6 +27,19 @@ describe("an engine cranked from standing", () => {
     const sound = lowestOfCrank(cranked()).turning;
     expect(lowestOfCrank(cranked([], 0.3)).turning).toBeLessThan(sound);
     expect(lowestOfCrank(cranked([{ fault: "battery.sulphated" } as SetFault])).turning).toBeLessThan(sound - 0.3);
+  });
+
+  test("as the contact closes a starter that drags pulls no lower than a sound one; a worn battery is pulled low from the first", () => {
+    const first = (faults: SetFault[] = []) => firstPullVolts(startingOf(stateOf(sheet, conditionOf(faults), false)));
+    const drags: SetFault = { fault: "starter.draws-too-much", severity: 2 };
+    const worn: SetFault = { fault: "battery.sulphated", severity: 2.5 };
+    expect(first([drags])).toBe(first());
+    expect(first([worn])).toBeLessThan(first() - 1);
+    expect(first([{ fault: "starter.cable", severity: 0.05 }])).toBeGreaterThan(first() + 0.5);
+    // Once it turns, both are low.
+    for (const fault of [drags, worn]) expect(lowestOfCrank(cranked([fault])).turning).toBeLessThan(lowestOfCrank(cranked()).turning - 0.5);
+    // The curve begins where it says.
+    for (const faults of [[], [drags], [worn]]) expect(cranked(faults).volts[0]).toBeCloseTo(first(faults), 6);
   });
 
   test("a slow meter's hold misses the first pull, a quick one's does not", () => {

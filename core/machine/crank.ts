@@ -1,4 +1,5 @@
 import { cellOf } from "../battery/model";
+import type { Cell } from "../circuit/cell";
 import type { Sheet } from "./sheet";
 import { healthyState, type MachineState } from "./state";
 
@@ -10,9 +11,22 @@ export interface CrankWave {
   amps: Float64Array;
 }
 
+/** A starter on its battery. */
+interface Starting {
+  systemVolts: number;
+  cell: Pick<Cell, "openVolts" | "ohms" | "polarOhms">;
+  /** Resistance of the battery's posts, and of cable and strap, Ω. */
+  postOhms: number;
+  cableOhms: number;
+  /** What a sound starter takes at 10.5 V while it turns the engine, and what this one takes, A. */
+  soundAmps: number;
+  crankAmps: number;
+}
+
 /**
  * The starter as a DC machine with permanent field: v = R·i + e, torque as the current, e as the speed. Its resistance is this share of
- * what it takes when it turns, so that it draws nearly three times as much before it does.
+ * what a sound one takes when it turns, so that it draws nearly three times as much before it does. One that drags needs more torque;
+ * its windings are what they were, and so is its first pull.
  */
 const ARMATURE = 0.35;
 /** Mechanical time constant of starter and crankshaft, s. */
@@ -26,22 +40,26 @@ const POLARISES = 0.6;
 /** Volts on 12 V at which a starter's current is stated. */
 const STATED = 10.5;
 
+/** The starter of a machine on its battery. */
+export function startingOf({ starter, postOhms, strapOhms, battery }: MachineState): Starting {
+  return { ...starter, cableOhms: starter.cableOhms + strapOhms, postOhms, cell: cellOf(battery), systemVolts: battery.systemVolts };
+}
+
 /**
- * Cranks a machine for some seconds, step by step (explicit Euler at a fiftieth of the spin-up): the dip of the first pull, then one
+ * Cranks an engine for some seconds, step by step (explicit Euler at a fiftieth of the spin-up): the dip of the first pull, then one
  * dip a compression stroke.
  */
 export function crankWave(state: MachineState, seconds: number, step = 0.001): CrankWave {
-  const { crankAmps, cableOhms } = state.starter;
-  const stated = STATED * (state.sheet.systemVolts / 12);
-  const cell = cellOf(state.battery);
-  const ohms = ARMATURE * (stated / crankAmps);
+  const { cell, postOhms, cableOhms, soundAmps, crankAmps, systemVolts } = startingOf(state);
+  const stated = STATED * (systemVolts / 12);
+  const ohms = ARMATURE * (stated / soundAmps);
   const turning = (1 - ARMATURE) * stated;
   const count = Math.round(seconds / step);
   const [volts, amps] = [new Float64Array(count), new Float64Array(count)];
   let [emf, angle, eta] = [0, 0, 0];
   for (let k = 0; k < count; k++) {
-    const current = Math.max(0, (cell.openVolts - eta - emf) / (cell.ohms + cableOhms + state.postOhms + state.strapOhms + ohms));
-    volts[k] = cell.openVolts - eta - cell.ohms * current - state.postOhms * current;
+    const current = Math.max(0, (cell.openVolts - eta - emf) / (cell.ohms + cableOhms + postOhms + ohms));
+    volts[k] = cell.openVolts - eta - cell.ohms * current - postOhms * current;
     amps[k] = current;
     const load = crankAmps * (TORQUE.rubbing + TORQUE.stroke * Math.max(0, Math.sin(angle)) ** 2);
     // What rubs holds a standing engine, and drives none backwards.
@@ -54,6 +72,12 @@ export function crankWave(state: MachineState, seconds: number, step = 0.001): C
 
 /** The first pull of a starter is over after so long, s. */
 const FIRST_PULL = 0.3;
+
+/** Volts at the posts as the starter's contact closes and nothing turns yet: what a battery is pulled to by the starter's windings alone, however hard it turns. */
+export function firstPullVolts({ cell, postOhms, cableOhms, soundAmps, systemVolts }: Starting): number {
+  const motor = cableOhms + ARMATURE * ((STATED * (systemVolts / 12)) / soundAmps);
+  return (cell.openVolts * motor) / (cell.ohms + postOhms + motor);
+}
 
 /** The lowest volts of the first pull, and of what follows it once it turns. */
 export function lowestOfCrank({ step, volts }: CrankWave): { first: number; turning: number } {

@@ -1,3 +1,4 @@
+import { COUPLING } from "./coupling";
 import { endsOf, type FieldPlan, gatesWhile, type Half, leadsOf, wayAt } from "./families/family";
 import { circuitFamily, familyOf, isBelted, mistakenFor, unitOf } from "./families/registry";
 import type { FaultId } from "./faults";
@@ -12,6 +13,8 @@ export interface SetFault {
   severity?: number | undefined;
   /** Share of a winding's length from its lead, 0 to 1. */
   along?: number | undefined;
+  /** How closely shorted turns are coupled with the rest of their winding, 0 to 1: closely among the others, hardly on poles of their own. */
+  coupling?: number | undefined;
 }
 
 /** Where a fault can sit: at a wire out of the engine, at its ways through the unit, in a winding, between two of them, at a wire with a diode of its own, in a way of the unit, a half of it, behind a fuse. */
@@ -27,6 +30,7 @@ interface Seat {
   other: number;
   severity: number;
   along: number;
+  coupling: number;
 }
 
 /** What a fault does to a machine's state, and which figures it takes. */
@@ -34,6 +38,8 @@ interface Defect {
   at?: Place;
   severity: { what: string; unit: string; low: number; high: number; typical: number };
   along?: true;
+  /** Its shorted turns may lie closely among the others or apart. */
+  coupled?: true;
   /** Why this machine cannot have it; undefined when it can. */
   unfit?: (sheet: Sheet) => string | undefined;
   apply: (state: MachineState, seat: Seat) => void;
@@ -179,9 +185,10 @@ export const DEFECTS: Record<FaultId, Defect> = {
   },
   "stator.turns-shorted": {
     at: "winding",
+    coupled: true,
     severity: fraction("turns shorted", 0.35, 0.02, 0.98),
     apply: (state, seat) => {
-      windingOf(state, seat).shorted = seat.severity;
+      windingOf(state, seat).shorted = { share: seat.severity, coupling: seat.coupling };
     },
   },
   "stator.leads-parted": {
@@ -195,7 +202,9 @@ export const DEFECTS: Record<FaultId, Defect> = {
     unfit: oneCoil,
     severity: fraction("turns shorted in each winding", 0.25, 0.02, 0.9),
     apply: (state, { severity }) => {
-      for (const winding of state.windings) winding.shorted = Math.max(winding.shorted, severity);
+      // Varnish that is burnt everywhere leaves no pole to itself.
+      const coupling = COUPLING.closely;
+      for (const winding of state.windings) if ((winding.shorted?.share ?? 0) < severity) winding.shorted = { share: severity, coupling };
     },
   },
   "stator.winding-grounded": {

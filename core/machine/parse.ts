@@ -13,6 +13,7 @@ const setFaultSchema = z.strictObject({
   at: z.string().optional(),
   severity: z.number({ error: "must be a number" }).optional(),
   along: z.number({ error: "must be a number" }).min(0, "must be 0 or more").max(1, "must be 1 or less").optional(),
+  coupling: z.number({ error: "must be a number" }).min(0, "must be 0 or more").max(0.95, "must be 0.95 or less").optional(),
 });
 
 /** Reads faults as typed or posted against a machine: each is named, fits the machine, and has figures within its reach. */
@@ -24,7 +25,7 @@ export function parseFaults(data: unknown, sheet: Sheet): { ok: true; faults: Se
 }
 
 function faultProblems(set: SetFault, sheet: Sheet): FieldProblem[] {
-  const { at, severity: reach, along } = DEFECTS[set.fault];
+  const { at, severity: reach, along, coupled } = DEFECTS[set.fault];
   const problems: FieldProblem[] = [];
   const why = unfitReason(set.fault, sheet);
   if (why) problems.push({ field: "fault", error: `${set.fault} cannot be on the ${sheet.model}: ${why}` });
@@ -36,5 +37,6 @@ function faultProblems(set: SetFault, sheet: Sheet): FieldProblem[] {
     problems.push({ field: "severity", error: `${reach.what} must be ${reach.low} to ${reach.high} ${reach.unit}` });
   }
   if (set.along !== undefined && !along) problems.push({ field: "along", error: `${set.fault} (${at ?? "no place"}) is not along a winding` });
+  if (set.coupling !== undefined && !coupled) problems.push({ field: "coupling", error: `${set.fault} shorts no turns` });
   return problems;
 }

@@ -34,8 +34,8 @@ export interface MachineState {
   loadAmps: { off: number; normal: number; all: number };
   /** Steady draws with the key out: behind which fuse, mA. */
   draws: { fuse: string | undefined; milliamps: number }[];
-  /** What the starter takes at 10.5 V (12 V systems), and its cable from the battery's post. */
-  starter: { crankAmps: number; cableOhms: number };
+  /** What the starter takes while it turns the engine, at 10.5 V (12 V systems), and what a sound one takes, A; its cable from the battery's post, Ω. */
+  starter: { crankAmps: number; soundAmps: number; cableOhms: number };
   /** Winding temperature, °C. */
   windingC: number;
   ambientC: number;
@@ -48,8 +48,8 @@ export interface Winding {
   ohms: number;
   henries: number;
   open: boolean;
-  /** Share of its turns that is shorted. */
-  shorted: number;
+  /** Share of its turns that is shorted, and how closely those are coupled with the rest. */
+  shorted?: { share: number; coupling: number };
   /** Where it touches the core: share of its length from the lead, and the resistance of the touch. */
   touch?: { along: number; ohms: number };
 }
@@ -171,7 +171,7 @@ export function healthyState(sheet: Sheet): MachineState {
     chargerVolts: undefined,
     loadAmps: { off: OFF_SHARE * loads.normal, normal: loads.normal, all: Math.max(loads.normal, loads.all) },
     draws: [{ fuse: sheet.fuses[1]?.id ?? sheet.fuses[0]?.id, milliamps: sleepingMilliamps(sheet) }],
-    starter: { crankAmps, cableOhms: (CABLE_DROP * scale) / crankAmps },
+    starter: { crankAmps, soundAmps: crankAmps, cableOhms: (CABLE_DROP * scale) / crankAmps },
     windingC: 20,
     ambientC: 20,
   };

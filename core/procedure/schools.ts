@@ -44,6 +44,7 @@ export const COMMON_BANDS: readonly SchoolBand[] = [
   { test: "battery.load", low: 9.6, says: "9.6 V after 15 s at 21 °C" },
   { test: "battery.conductance", low: 70, says: "70 % of rated cranking amps" },
   { test: "battery.postDrop", high: 0.2, says: "a fifth of a volt between post and lug" },
+  { test: "battery.firstPull", low: 8.5, says: "8.5 V held as the starter’s contact closes" },
   { test: "battery.recovery", low: 12.2, says: "back above 12.2" },
   { test: "starter.cableDrop", high: 0.5, says: "half a volt in the starter cable" },
   { test: "charge.ripple", high: 0.5, says: "half a volt of ripple" },

@@ -229,6 +229,8 @@ describe("bad input", () => {
     [[{ fault: "rotor.weak", severity: Number.NaN }], /^faults\.0\.severity: must be a number$/],
     [[{ fault: "rotor.weak", along: 0.5 }], /^faults\.0\.along: rotor\.weak/],
     [[{ fault: "stator.winding-grounded", along: 2 }], /^faults\.0\.along: must be 1 or less$/],
+    [[{ fault: "rotor.weak", coupling: 0.5 }], /^faults\.0\.coupling: rotor\.weak shorts no turns$/],
+    [[{ fault: "stator.turns-shorted", coupling: 1 }], /^faults\.0\.coupling: must be 0\.95 or less$/],
     ["weak", /^faults\./],
   ])("%j is refused by its field", (data, says) => {
     const parsed = parseFaults(data, wye);

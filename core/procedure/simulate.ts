@@ -3,6 +3,7 @@ import { recoveredVolts, voltsOnCharger } from "../battery/charger";
 import { cellOf, conductancePercent, innerMilliohms } from "../battery/model";
 import { ampsInto, steadyVolts } from "../circuit/cell";
 import { type Condition, stateOf } from "../machine/condition";
+import { firstPullVolts, startingOf } from "../machine/crank";
 import type { Sheet } from "../machine/sheet";
 import type { Loads, Standing } from "../machine/standing";
 import { crankingRatingOf, healthyState, type MachineState, pileAmpsOf } from "../machine/state";
@@ -88,6 +89,7 @@ const SPECIAL: Partial<Record<TestId, (state: MachineState, more: More, step: St
   "battery.conductance": (state, more) => Math.round(conductancePercent(clampedOn(state, more))),
   "battery.crankingAmps": (state, more) => Math.round((conductancePercent(clampedOn(state, more)) / 100) * crankingRatingOf(state.sheet)),
   "battery.innerOhms": (state, more) => roundTo(innerMilliohms(clampedOn(state, more)), 0.01),
+  "battery.firstPull": (state) => roundTo(firstPullVolts(startingOf(state)), 0.01),
   "battery.recovery": (state) => {
     const cell = cellOf(state.battery);
     const standing: Standing = { engine: "running", key: "on", rpm: state.sheet.idleRpm, loads: "normal", unplug: [], fullField: false, pulled: [] };

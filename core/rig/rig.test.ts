@@ -84,6 +84,9 @@ describe("a set-up in an address", () => {
     const set: SetFault = { fault: "regulator.diode-leaky", at: "1>B+", severity: 60 };
     expect(faultText(set)).toBe("regulator.diode-leaky,at=1>B+,severity=60");
     expect(faultFromText(faultText(set))).toEqual(set);
+    const turns: SetFault = { fault: "stator.turns-shorted", at: "2", severity: 0.3, coupling: 0.15 };
+    expect(faultText(turns)).toBe("stator.turns-shorted,at=2,severity=0.3,coupling=0.15");
+    expect(faultFromText(faultText({ ...turns, at: undefined }))).toEqual({ fault: turns.fault, severity: 0.3, coupling: 0.15 });
   });
 });
 

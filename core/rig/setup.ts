@@ -59,10 +59,9 @@ export function standingOf(setup: RigSetup): Standing {
 }
 
 /** A fault as it stands in an address: `stator.winding-grounded,at=1,along=0.3,severity=0.05`. */
-export function faultText({ fault, at, along, severity }: SetFault): string {
-  return [fault, at === undefined ? "" : `at=${at}`, along === undefined ? "" : `along=${along}`, severity === undefined ? "" : `severity=${severity}`]
-    .filter(Boolean)
-    .join(",");
+export function faultText({ fault, ...seat }: SetFault): string {
+  const parts = (["at", "along", "severity", "coupling"] as const).flatMap((part) => (seat[part] === undefined ? [] : [`${part}=${seat[part]}`]));
+  return [fault, ...parts].join(",");
 }
 
 /** Reads a fault as text into data; what cannot be read is left for {@link parseFaults} to name. */

@@ -98,6 +98,7 @@ export function figuresOf(trace: Trace, phases: readonly TracePhase[], bins: Bin
       const lowest = lowestOf(bins, from, to);
       const pull = firstPullOf(bins, from, to);
       add("battery.crank", lowest.volts, lowest.at, phase, pull && { swing: round(pull.turning - pull.lowest) });
+      add("battery.firstPull", closingVolts(trace, bins, from, to), from, phase);
     }
     if (["idle", "run", "loads"].includes(phase)) {
       plateau++;
@@ -165,6 +166,34 @@ function rippleOf({ seconds, volts }: Trace, { middle, width, turned }: Bins, fr
 const LEAST_PULL = 0.2;
 /** Samples a second from which the first pull of a crank is seen. */
 const PULL_RATE = 20;
+
+/**
+ * Before anything turns: so long about a crank's beginning, s, in a log of at least so many samples a second. From a quarter of the fall
+ * to three quarters it takes no longer than this, s: a logger that averages shows what the engine turned at. So long it stands there:
+ * then the engine's first stroke pulls, further down where it drags.
+ */
+const CLOSES = { before: 0.05, after: 0.08, rate: 100, falls: 0.015, stands: 0.02 } as const;
+
+/** Volts as the starter's contact closes; NaN where the log is too slow to show them. */
+function closingVolts({ seconds, volts }: Trace, bins: Bins, from: number, to: number): number {
+  if (bins.rate < CLOSES.rate || to - from < 2 * INRUSH_SECONDS) return Number.NaN;
+  const lowest = lowestOf(bins, from - CLOSES.before, from + CLOSES.after).volts;
+  const base = bins.middle[Math.floor((from - CLOSES.before) / bins.width) - 1] ?? Number.NaN;
+  const first = seconds[0] ?? 0;
+  const sinks = (share: number): number => {
+    let k = lowerBound(seconds, first + from - CLOSES.before);
+    while (k < seconds.length && !(Math.abs(volts[k] as number) < base - share * (base - lowest))) k++;
+    return seconds[k] ?? Number.NaN;
+  };
+  const closed = sinks(0.75);
+  if (!(closed - sinks(0.25) <= CLOSES.falls + 1 / bins.rate)) return Number.NaN;
+  const shown = volts.subarray(lowerBound(seconds, closed), lowerBound(seconds, closed + CLOSES.stands));
+  // A spike below what the bins call the lowest is none of it.
+  return Math.max(
+    lowest,
+    shown.reduce((least, value) => Math.min(least, Math.abs(value)), Number.POSITIVE_INFINITY),
+  );
+}
 
 /** The lowest of a crank's first pull, and the lowest once it turned; undefined where the log is too slow or too short to tell, or neither is below the other. */
 function firstPullOf(bins: Bins, from: number, to: number): { lowest: number; turning: number } | undefined {

@@ -1,5 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { traceOf } from "../../bench/trace/generator";
+import { DEMO_SHEETS } from "../../demo/sheets";
+import { conditionOf, stateOf } from "../machine/condition";
+import { crankWave, firstPullVolts, startingOf } from "../machine/crank";
+import type { SetFault } from "../machine/defects";
+import type { Sheet } from "../machine/sheet";
 import type { Trace } from "./bins";
 import { readTrace } from "./read";
 
@@ -52,6 +57,44 @@ describe("a whole job in one trace", () => {
     expect(value("charge.volts").map((volts) => volts.toFixed(1))).toEqual(["13.4", "14.3", "13.9", "13.4"]);
     expect(figures.filter(({ test }) => test === "charge.volts").map(({ plateau }) => plateau)).toEqual([1, 2, 3, 4]);
     expect(value("battery.recovery")).toHaveLength(1);
+  });
+
+  test("a quick log shows what a battery is pulled to as the contact closes; one that averages, or is slow, does not", () => {
+    const closing = (fall: number, rate: number): number[] => {
+      const legs: Leg[] = [
+        [6, 12.7],
+        [0.06, 9.2, fall],
+        [2, 10.2, 0.05],
+        [4, 12.5, 0.3],
+      ];
+      return readTrace(drawn(legs, rate, noise)).figures.flatMap(({ test, value }) => (test === "battery.firstPull" ? [value] : []));
+    };
+    expect(closing(0.004, 500)).toEqual([expect.closeTo(9.2, 1)]);
+    expect(closing(0.001, 100)).toEqual([expect.closeTo(9.2, 1)]);
+    expect(closing(0.05, 500)).toEqual([]);
+    expect(closing(0.001, 50)).toEqual([]);
+  });
+
+  test.each<[string, SetFault[]]>([
+    ["sound", []],
+    ["with a starter that drags", [{ fault: "starter.draws-too-much", severity: 1.8 }]],
+    ["with a worn battery", [{ fault: "battery.sulphated", severity: 2.5 }]],
+  ])("of a machine %s, cranked by its circuit, that is what its battery is pulled to by the windings alone", (_what, faults) => {
+    const state = stateOf(DEMO_SHEETS[0] as Sheet, conditionOf(faults, { charge: 0.9 }), false);
+    const wave = crankWave(state, 2);
+    for (const rate of [200, 1000]) {
+      const log = drawn(
+        [
+          [6, 12.6],
+          [2, 9],
+          [6, 12.5, 0.3],
+        ],
+        rate,
+        (t, volts) => (t < 6 || t >= 8 ? volts : (wave.volts[Math.floor((t - 6) * 1000)] as number)),
+      );
+      const read = readTrace(log).figures.find(({ test }) => test === "battery.firstPull")?.value ?? 0;
+      expect(Math.abs(read - firstPullVolts(startingOf(state)))).toBeLessThan(0.2);
+    }
   });
 
   test("with red and black changed over it is read as the same, and that is said", () => {

@@ -21,8 +21,8 @@ export interface Askable {
   tools: readonly ToolId[];
 }
 
-/** Never asked for, weighed when taken: a cover off for half an hour, a spare unit in and out, a look at the fluid, volts within seconds of a stop, which a log has. */
-const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid", "battery.recovery"];
+/** Never asked for, weighed when taken: a cover off for half an hour, a spare unit in and out, a look at the fluid, volts within seconds of a stop and a starter's first pull, which a log has. */
+const SELDOM: readonly TestId[] = ["swap.unit", "rotor.pull", "inspect.fluid", "battery.recovery", "battery.firstPull"];
 /** How much a battery leaves of a ripple is known so roughly that nobody is sent for it; across a capacitor it tells nearly all. */
 const isSeldom = (test: TestId, sheet: Sheet): boolean => SELDOM.includes(test) || (test === "charge.ripple" && !hasCapacitor(sheet));
 /** What must have been read before a step makes sense. */

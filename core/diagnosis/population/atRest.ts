@@ -2,6 +2,7 @@ import { surfaceVolts } from "../../battery/charge";
 import { chargerAmps, voltsOnCharger } from "../../battery/charger";
 import { type Battery, cellOf, conductancePercent } from "../../battery/model";
 import { type Cell, steadyVolts } from "../../circuit/cell";
+import { firstPullVolts } from "../../machine/crank";
 import { FEED_VOLTS, fedAmps, gripOf } from "../../machine/excitation";
 import { familyOf } from "../../machine/families/registry";
 import type { Loads } from "../../machine/standing";
@@ -140,6 +141,20 @@ export class AtRest {
     const loaded = this.#loaded(1 / (1 / turning + 1 / lights), z);
     const taken = loaded.volts / turning;
     return { ...loaded, amps: taken, drop: taken * cable };
+  }
+
+  /** Volts at the posts as the starter's contact closes. */
+  firstPull(z: Offsets): number {
+    const { starter, strapOhms, postOhms, battery } = this.state;
+    const larger = Math.exp((z.crank ?? 0) + (z.capacity ?? 0));
+    return firstPullVolts({
+      systemVolts: battery.systemVolts,
+      cell: this.cell(z),
+      postOhms,
+      cableOhms: starter.cableOhms * Math.exp((z.cable ?? 0) - (z.capacity ?? 0)) + strapOhms,
+      soundAmps: starter.soundAmps * larger,
+      crankAmps: starter.crankAmps * larger,
+    });
   }
 
   loadedVolts(amps: number | undefined, z: Offsets): number {

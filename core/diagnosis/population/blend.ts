@@ -1,8 +1,9 @@
-import type { SetFault } from "../../machine/defects";
+import { COUPLING } from "../../machine/coupling";
+import { DEFECTS, type SetFault } from "../../machine/defects";
 import { type Leads, leadsOf, renamed, turnHome } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import type { Sheet } from "../../machine/sheet";
-import { ALONG, type Atlas, type Chart, chartKey, GRADES } from "./charts";
+import { ALONG, type Atlas, type Chart, COUPLINGS, chartKey, GRADES } from "./charts";
 
 /** A chart and its share in a blend. */
 export interface WeighedChart {
@@ -35,14 +36,20 @@ const NAMES = new WeakMap<Sheet, Leads[]>();
 export function blend({ atlas, sheet }: { atlas: Atlas; sheet: Sheet }, set: SetFault): WeighedChart[] {
   const fault = set.fault === "wiring.cable-broken" ? "wiring.leg-burnt" : set.fault;
   const home: SetFault = { fault, ...(set.at === undefined ? {} : { at: turnedPlace(set.at, turnOf(set.at, sheet), sheet) }) };
-  const alongs = fault === "stator.winding-grounded" ? between(ALONG, set.along ?? 0.35, false) : [{ value: undefined, weight: 1 }];
   const grades = severities(fault, set.severity);
-  return alongs.flatMap((along) =>
+  return seats(set).flatMap((seat) =>
     grades.flatMap((grade) => {
-      const chart = atlas[chartKey([{ ...home, severity: grade.value, along: along.value }])];
-      return chart ? [{ chart, weight: along.weight * grade.weight }] : [];
+      const chart = atlas[chartKey([{ ...home, severity: grade.value, ...seat.value }])];
+      return chart ? [{ chart, weight: seat.weight * grade.weight }] : [];
     }),
   );
+}
+
+/** The charted places along a winding between which a touch lies, or couplings between which shorted turns do, weighted. */
+function seats({ fault, along = 0.35, coupling = COUPLING.closely }: SetFault): { value: Pick<SetFault, "along" | "coupling">; weight: number }[] {
+  if (fault === "stator.winding-grounded") return between(ALONG, along, false).map(({ value, weight }) => ({ value: { along: value }, weight }));
+  if (DEFECTS[fault].coupled) return between(COUPLINGS, coupling, false).map(({ value, weight }) => ({ value: { coupling: value }, weight }));
+  return [{ value: {}, weight: 1 }];
 }
 
 /** The same for what ails a unit: one chart of all of it, turned so that the first diode is at home. */

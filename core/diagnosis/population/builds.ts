@@ -63,8 +63,9 @@ const UNKNOWN = {
   /** Voltage coils and plain thyristors hold far lower under load than a sheet of today would print. */
   droop: 0.35,
   openVolts: 0.12,
-  batteryOhms: 0.38,
-  crank: 0.32,
+  /** A battery and a starter are chosen for each other: whatever their size, a sound machine cranks above nine volts and a half. */
+  batteryOhms: 0.3,
+  crank: 0.22,
   cable: 0.35,
   wires: 0.65,
   /** Nothing but a regulator, or a clock and an alarm too. */

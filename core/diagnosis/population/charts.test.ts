@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { DEMO_SHEETS } from "../../../demo/sheets";
 import { atlasOf, sheetOf } from "../../../tests/support/population";
+import { COUPLING } from "../../machine/coupling";
 import type { SetFault } from "../../machine/defects";
 import { wayAt } from "../../machine/families/family";
 import type { FaultId } from "../../machine/faults";
@@ -57,6 +58,22 @@ describe("a generator's curve", () => {
     expect(volts[1]).toBeCloseTo(whole[1] as number, 1);
     for (const pair of [0, 2]) expect(volts[pair]).toBeLessThan(0.75 * (whole[pair] as number));
     expect(unloadedVolts(shunt, [], "idle")[0]).toBeLessThan(0.5 * (whole[0] as number));
+  });
+
+  test("turns shorted on poles of their own take their share of the AC at any speed, those among the others more the faster it turns", () => {
+    const sheet = sheetOf("mossgate-cloister-18");
+    const left = (coupling: number): number[] =>
+      (["idle", "test"] as const).map((speed) => {
+        const [sound, shorted] = [[], [{ fault: "stator.turns-shorted", severity: 0.3, coupling } as const]].map((set) => unloadedVolts(sheet, set, speed)[0]);
+        return (shorted as number) / (sound as number);
+      });
+    const [apart, closely] = [left(COUPLING.apart), left(COUPLING.closely)] as [number[], number[]];
+    for (const share of apart) {
+      expect(share).toBeGreaterThan(0.55);
+      expect(share).toBeLessThan(0.7);
+    }
+    expect((apart[0] as number) - (apart[1] as number)).toBeLessThan(0.08);
+    expect(closely[1]).toBeLessThan(0.8 * (closely[0] as number));
   });
 
   test("read between its samples is the straight line, and scales with the magnets", () => {
@@ -115,7 +132,7 @@ describe("an atlas", () => {
 
   test("a fault enters a pair at a middling severity", () => {
     const typical = (fault: FaultId, severity?: number) => typicalOf({ fault, at: "1", severity }, shunt);
-    expect(typical("stator.turns-shorted", 0.7)).toEqual({ fault: "stator.turns-shorted", at: "1", severity: 0.3 });
+    expect(typical("stator.turns-shorted", 0.7)).toEqual({ fault: "stator.turns-shorted", at: "1", severity: 0.3, coupling: COUPLING.closely });
     expect(typical("stator.winding-grounded", 900)).toMatchObject({ severity: 0.5, along: 0.35 });
     expect(typical("stator.winding-open")).toEqual({ fault: "stator.winding-open", at: "1" });
     expect(typical("wiring.cable-broken", 3)?.severity).toBe(1);
@@ -148,9 +165,11 @@ describe("between the charts", () => {
   test("a charted severity is its chart alone, one beyond the last is the last", () => {
     const at = (severity: number) => blend(around, { fault: "stator.turns-shorted", at: "3", severity }).filter(({ weight }) => weight > 1e-9);
     expect(at(0.3)).toHaveLength(1);
-    expect(at(0.3)[0]?.chart).toBe(around.atlas[chartKey([{ fault: "stator.turns-shorted", at: "1", severity: 0.3 }])]);
-    expect(at(7)[0]?.chart).toBe(around.atlas[chartKey([{ fault: "stator.turns-shorted", at: "1", severity: 0.8 }])]);
+    expect(at(0.3)[0]?.chart).toBe(around.atlas[chartKey([{ fault: "stator.turns-shorted", at: "1", severity: 0.3, coupling: COUPLING.closely }])]);
+    expect(at(7)[0]?.chart).toBe(around.atlas[chartKey([{ fault: "stator.turns-shorted", at: "1", severity: 0.8, coupling: COUPLING.closely }])]);
     expect(at(0.001)[0]?.weight).toBe(1);
+    const halfway = blend(around, { fault: "stator.turns-shorted", at: "3", severity: 0.3, coupling: (COUPLING.apart + COUPLING.closely) / 2 });
+    expect(halfway.filter(({ weight }) => weight > 1e-9).map(({ weight }) => weight)).toEqual([expect.closeTo(0.5, 9), expect.closeTo(0.5, 9)]);
   });
 
   test("a broken cable is blended as a burnt pin, leaking chips as both their halves", () => {

@@ -1,4 +1,5 @@
 import { conditionOf } from "../../machine/condition";
+import { COUPLING } from "../../machine/coupling";
 import { DEFECTS, type SetFault } from "../../machine/defects";
 import { atHome, endsOf, HALVES, leadsOf, wayAt } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
@@ -43,6 +44,9 @@ export const GRADES: Partial<Record<FaultId, readonly number[]>> = {
 /** Places along a winding at which a touch is charted. */
 export const ALONG = [0.03, 0.35, 0.7, 0.98] as const;
 
+/** Couplings of shorted turns that are charted. */
+export const COUPLINGS = [COUPLING.apart, COUPLING.closely] as const;
+
 /** Faults that change the generator's own circuit. */
 const WINDINGS: readonly FaultId[] = [
   "stator.winding-open",
@@ -80,7 +84,7 @@ const TYPICAL: Partial<Record<FaultId, number>> = {
 
 /** A chart's key: its faults in the order given. */
 export function chartKey(faults: readonly SetFault[]): string {
-  return faults.map(({ fault, at, severity, along }) => [fault, at ?? "", severity ?? "", along ?? ""].join("@")).join("+") || "sound";
+  return faults.map(({ fault, at, severity, along, coupling }) => [fault, at ?? "", severity ?? "", along ?? coupling ?? ""].join("@")).join("+") || "sound";
 }
 
 /** What to draw: the faults, and whether their unit cannot hold back fully. */
@@ -97,18 +101,24 @@ function homesOf(fault: FaultId, sheet: Sheet): (string | undefined)[] {
   return atHome(placesOf(fault, sheet), familyOf(sheet.family), leadsOf(sheet));
 }
 
+/** Where along its winding a fault is charted, or how closely coupled. */
+function seatsOf(fault: FaultId): Pick<SetFault, "along" | "coupling">[] {
+  if (fault === "stator.winding-grounded") return ALONG.map((along) => ({ along }));
+  return DEFECTS[fault].coupled ? COUPLINGS.map((coupling) => ({ coupling })) : [{}];
+}
+
 /** A fault with its severity's charted grades, at each of its homes. */
 function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
   if (unfitReason(fault, sheet)) return [];
   const grades = GRADES[fault] ?? [undefined];
-  const along = fault === "stator.winding-grounded" ? ALONG : [undefined];
+  const seats = seatsOf(fault);
   return homesOf(fault, sheet).flatMap((at) =>
     grades.flatMap((severity) =>
-      along.map((share) => ({
+      seats.map((seat) => ({
         fault,
         ...(at === undefined ? {} : { at }),
         ...(severity === undefined ? {} : { severity }),
-        ...(share === undefined ? {} : { along: share }),
+        ...seat,
       })),
     ),
   );
@@ -117,7 +127,9 @@ function gradesOf(fault: FaultId, sheet: Sheet): SetFault[] {
 /** The faults of plug, cable or winding as they enter a chart of two, at their homes. */
 function typicalsOf(fault: FaultId, sheet: Sheet): SetFault[] {
   const wanted = fault === "wiring.leg-burnt" ? PINS_OF_TWO : [TYPICAL[fault]];
-  return gradesOf(fault, sheet).filter(({ severity, along }) => wanted.includes(severity) && (along === undefined || along === ALONG[1]));
+  return gradesOf(fault, sheet).filter(
+    ({ severity, along = ALONG[1], coupling = COUPLING.closely }) => wanted.includes(severity) && along === ALONG[1] && coupling === COUPLING.closely,
+  );
 }
 
 /** Resistances at which a burnt pin enters a chart of two: one that leads, and one that does not. */

@@ -55,6 +55,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.settled": { scale: "plain", model: 0.14, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
   "battery.recovery": { scale: "plain", model: 0.15, noise: 0.05, range: 6, moved: STORED },
+  "battery.firstPull": { scale: "plain", model: 0.4, noise: 0.15, range: 10, moved: [...STORED, "crank", "cable"] },
   "battery.postDrop": { scale: "log", floor: 0.05, model: 0.4, noise: 0.12, range: 4.5, moved: ["crank", "capacity", "volts", "severity", "severity2"] },
   "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
   "battery.cell": { scale: "lacking", floor: 0.05, model: 0.6, noise: 0.25, range: 4, moved: STORED },

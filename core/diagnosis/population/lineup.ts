@@ -1,3 +1,4 @@
+import { COUPLING } from "../../machine/coupling";
 import type { SetFault } from "../../machine/defects";
 import { DEFECTS } from "../../machine/defects";
 import type { FaultId } from "../../machine/faults";
@@ -153,7 +154,7 @@ function buildsFor({ faults }: Hypothesis, builds: readonly Build[]): { build: n
   return fits.map(({ build, share }) => ({ build, share: share / sum }));
 }
 
-/** Severities, charge and place of a hypothesis's k-th particle, as shares: the first severity in even steps. */
+/** Severities, charge, and place or coupling of a hypothesis's k-th particle, as shares: the first severity in even steps. */
 function sharesOf(k: number, count: number): number[] {
   return [(k + 0.5) / count, ...QUASI_RANDOM.map((fraction) => (0.5 + (k + 1) * fraction) % 1)];
 }
@@ -173,7 +174,7 @@ const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
 /** What the fuses of machines without a sheet are rated, as shares of what a large one has, in turns: 7.5, 15, 20 and 30 A. */
 const FUSES = [0.5, 1, 0.25, 0.67] as const;
 
-/** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding */
+/** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding or coupling of its shorted turns */
 export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, sheet: Pick<Sheet, "id" | "ratedAmps">): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
   const set = faults.map(({ fault, at }, i): SetFault => {
@@ -183,6 +184,8 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
       ...(at === undefined ? {} : { at }),
       ...(severity === undefined ? {} : { severity }),
       ...(DEFECTS[fault].along ? { along: shares[3] as number } : {}),
+      // Beside another fault few machines stand for all: there they lie among the others.
+      ...(DEFECTS[fault].coupled && faults.length === 1 ? { coupling: couplingOf(shares[3] as number) } : {}),
     };
   });
   const [low, high] = fillOf({ faults });
@@ -194,6 +197,9 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     fuse: isUnlisted(sheet) ? (FUSES[(k + (k >> 2)) % FUSES.length] as number) : 1,
   };
 }
+
+/** How closely a machine's shorted turns are coupled with the rest: of three in five as closely as can be. */
+const couplingOf = (share: number): number => COUPLING.apart + (COUPLING.closely - COUPLING.apart) * Math.min(1, 2.5 * share);
 
 /** What parts altogether from some resistance on: a plug's pin, a wire of the cable. */
 const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];

@@ -28,6 +28,7 @@ const WEIGHED: readonly TestId[] = [
   "battery.settled",
   "battery.crank",
   "battery.recovery",
+  "battery.firstPull",
   "battery.postDrop",
   "battery.load",
   "battery.cell",
@@ -83,7 +84,7 @@ export function isWeighed(test: TestId, sheet: Pick<Sheet, "family">): boolean {
 }
 
 /** Read of a battery by itself once more after a full charge. */
-const OF_BATTERY: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.load", "battery.cell"];
+const OF_BATTERY: readonly TestId[] = ["battery.rest", "battery.settled", "battery.crank", "battery.firstPull", "battery.load", "battery.cell"];
 /** Volts that come from it, and those that charge it. */
 const FROM_BATTERY: readonly TestId[] = ["regulator.feed", "field.supply", "charge.volts"];
 

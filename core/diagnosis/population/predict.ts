@@ -92,6 +92,8 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       return figure(gain * recoveredVolts(subject.cell(z), state.battery, subject.charging("idle", "normal", z).into));
     case "battery.crank":
       return figure(gain * touching(look, subject.cranking(z)));
+    case "battery.firstPull":
+      return figure(gain * subject.firstPull(z));
     case "battery.postDrop":
       return figure(onScale(test, gain * subject.cranking(z).post));
     case "starter.cableDrop":

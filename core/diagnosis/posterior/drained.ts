@@ -9,6 +9,7 @@ const BATTERY: readonly TestId[] = [
   "battery.rest",
   "battery.settled",
   "battery.crank",
+  "battery.firstPull",
   "battery.load",
   "battery.conductance",
   "battery.crankingAmps",

@@ -81,7 +81,7 @@ function windings(sheet: Sheet, amps: number): Winding[] {
   const scale = sheet.systemVolts / 12;
   // At its rated current the field, fed by the armature itself, is at its knee: there the EMF is the full one.
   const voltsPerRpm = (BUILDS_UP.volts * scale) / (BUILDS_UP.at * sheet.idleRpm);
-  return [{ voltsPerRpm, ohms: (LOST.armature * scale) / amps, henries: ARMATURE_HENRIES, open: false, shorted: 0 }];
+  return [{ voltsPerRpm, ohms: (LOST.armature * scale) / amps, henries: ARMATURE_HENRIES, open: false }];
 }
 
 /** What stands in the way of the field's current beside its copper: F's wire, the regulator's contacts and its ground. */

@@ -88,7 +88,6 @@ function windings(sheet: Sheet, amps: number): Winding[] {
     ohms: delta ? 1.5 * pairOhms : pairOhms / 2,
     henries: delta ? 3 * henries : henries,
     open: false,
-    shorted: 0,
   }));
 }
 

@@ -87,6 +87,5 @@ function windingOf({ lead, ends, volts, ohms, share, halfWave }: Wound, sheet: S
     ohms: printedMiddle(sheet, "stator.resistance", middleOf(ohms), at),
     henries: (MEAN[halfWave ? "halfWave" : "fullWave"] * reach) / (radians * share * amps),
     open: false,
-    shorted: 0,
   };
 }

@@ -8,8 +8,8 @@ import type { Coil } from "./family";
  * into sections: EMF and copper divide by length, inductance by its square, the sections coupled with each other.
  */
 
-/** Coupling between sections of one winding: close along a sound winding, looser to turns that carry a short. */
-const COUPLING = { sound: 0.995, shorted: 0.8 } as const;
+/** Coupling between sections of one sound winding. */
+const COUPLING = 0.995;
 /** What bridges shorted turns, Ω. */
 const TURN_SHORT_OHMS = 0.002;
 /** Resistance of a break. */
@@ -60,11 +60,12 @@ function sectionsOf(winding: Winding, { lead, start: lies, end, cuts, phase, rpm
     start = `coil:${lead}`;
   }
   // Shorted turns lie at the far end, where the winding's own cuts are kept clear of them.
-  const sound = 1 - winding.shorted;
+  const { shorted } = winding;
+  const sound = 1 - (shorted?.share ?? 0);
   const marks = [...cuts]
     .sort((tap, other) => tap.along - other.along)
     .map(({ along, node }) => ({ along: Math.min(sound - LEAST, Math.max(LEAST, along * sound)), node }));
-  if (winding.shorted > 0) marks.push({ along: sound, node: `turns:${lead}` });
+  if (shorted) marks.push({ along: sound, node: `turns:${lead}` });
   const ends = [...marks, { along: 1, node: end }];
   let from = 0;
   const ids: string[] = [];
@@ -87,10 +88,10 @@ function sectionsOf(winding: Winding, { lead, start: lies, end, cuts, phase, rpm
   });
   ids.forEach((id, i) => {
     ids.slice(i + 1).forEach((other, j) => {
-      const loose = winding.shorted > 0 && i + 1 + j === ids.length - 1;
-      elements.push({ kind: "coupling", id: `k:${lead}:${i}${i + 1 + j}`, of: [id, other], factor: loose ? COUPLING.shorted : COUPLING.sound });
+      const factor = shorted && i + 1 + j === ids.length - 1 ? shorted.coupling : COUPLING;
+      elements.push({ kind: "coupling", id: `k:${lead}:${i}${i + 1 + j}`, of: [id, other], factor });
     });
   });
-  if (winding.shorted > 0) elements.push({ kind: "resistor", id: `short:${lead}`, a: `turns:${lead}`, b: end, ohms: TURN_SHORT_OHMS });
+  if (shorted) elements.push({ kind: "resistor", id: `short:${lead}`, a: `turns:${lead}`, b: end, ohms: TURN_SHORT_OHMS });
   return elements;
 }

@@ -1,6 +1,11 @@
 import type { Test } from "../test";
 import { OFF } from "./setups";
 
+/** Volts between the battery's posts. */
+const AT_POSTS = { group: "battery", unit: "V", dial: "V DC", points: "none", needs: "battery", red: "battery+", black: "battery-" } as const;
+
+const CRANKED = { engine: "cranking", key: "on", unplug: [], do: "Disable starting, then crank five seconds." } as const;
+
 /** What an electronic tester shows once its clamps are on the posts. */
 const BY_TESTER = {
   group: "battery",
@@ -21,16 +26,10 @@ const BY_TESTER = {
 /** The battery and the starter. */
 export const BATTERY = [
   {
+    ...AT_POSTS,
     id: "battery.rest",
-    group: "battery",
     title: "Rest volts",
     tells: "How full the battery is. It proves nothing under load.",
-    unit: "V",
-    dial: "V DC",
-    points: "none",
-    needs: "battery",
-    red: "battery+",
-    black: "battery-",
     setUp: { ...OFF, do: "Engine off, key out, rested since the last charge or ride." },
     possible: [-20, 80],
     plausible: [3, 15],
@@ -40,16 +39,10 @@ export const BATTERY = [
     hint: "Fresh off a charger or a ride it reads too high. Let it rest.",
   },
   {
+    ...AT_POSTS,
     id: "battery.settled",
-    group: "battery",
     title: "Settled volts, key and lights on",
     tells: "Where a light load pulls it within a minute.",
-    unit: "V",
-    dial: "V DC",
-    points: "none",
-    needs: "battery",
-    red: "battery+",
-    black: "battery-",
     setUp: { engine: "off", key: "on", unplug: [], do: "Engine off. Turn key and lights on and wait one minute." },
     possible: [-20, 80],
     plausible: [3, 14],
@@ -59,17 +52,11 @@ export const BATTERY = [
     cautions: ["hydrogen"],
   },
   {
+    ...AT_POSTS,
     id: "battery.crank",
-    group: "battery",
     title: "Crank dip",
     tells: "What the battery holds under the starter's load.",
-    unit: "V",
-    dial: "V DC",
-    points: "none",
-    needs: "battery",
-    red: "battery+",
-    black: "battery-",
-    setUp: { engine: "cranking", key: "on", unplug: [], do: "Disable starting, then crank five seconds." },
+    setUp: CRANKED,
     possible: [-20, 80],
     plausible: [2, 13],
     openAllowed: false,
@@ -146,22 +133,30 @@ export const BATTERY = [
     plausible: [1, 300],
   },
   {
+    ...AT_POSTS,
     id: "battery.recovery",
-    group: "battery",
     title: "Recovery",
     tells: "How far it comes back just after the engine stops.",
-    unit: "V",
-    dial: "V DC",
-    points: "none",
-    needs: "battery",
-    red: "battery+",
-    black: "battery-",
     setUp: { engine: "just-stopped", key: "out", unplug: [], do: "Stop the engine and read within ten seconds." },
     possible: [-20, 80],
     plausible: [3, 15],
     openAllowed: false,
     minutes: 0.5,
     cautions: ["hydrogen"],
+    onlyWhenAsked: true,
+  },
+  {
+    ...AT_POSTS,
+    id: "battery.firstPull",
+    title: "First pull of the starter",
+    tells: "Before anything turns only the starter’s windings pull. Held up there and low once it turns: it drags. Low from the first: the battery.",
+    setUp: { engine: "cranking", key: "on", unplug: [], do: "Disable starting. Log a crank, 100 samples a second or more: its lowest at the very start." },
+    possible: [-20, 80],
+    plausible: [2, 13],
+    openAllowed: false,
+    touches: "lug",
+    minutes: 1,
+    cautions: ["crank", "moving-parts", "hydrogen"],
     onlyWhenAsked: true,
   },
   {
@@ -175,7 +170,7 @@ export const BATTERY = [
     needs: "battery",
     red: "post+",
     black: "battery+",
-    setUp: { engine: "cranking", key: "on", unplug: [], do: "Disable starting, then crank five seconds." },
+    setUp: CRANKED,
     possible: [-20, 80],
     plausible: [0, 5],
     openAllowed: false,
@@ -196,7 +191,7 @@ export const BATTERY = [
     needs: "battery",
     red: "battery+",
     black: "starter+",
-    setUp: { engine: "cranking", key: "on", unplug: [], do: "Disable starting, then crank five seconds." },
+    setUp: CRANKED,
     possible: [-20, 80],
     plausible: [0, 5],
     openAllowed: false,
