@@ -14,6 +14,7 @@ import { lookOf, weighedSteps } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { candidates } from "./candidates";
 import { type Bench, labourOf, plan, type Suggestion } from "./plan";
+import { ASSUMED_PRICES } from "./prices";
 import { Weighing } from "./weighing";
 
 const sheet = sheetOf("corvane-ferrel-650");
@@ -154,6 +155,24 @@ describe("the order of work", () => {
   test("asks for no rest volts of a battery that the engine has just charged", () => {
     const after = planned(LOW).filter(({ look }) => !look.charged);
     expect(after.map(({ step }) => step.test)).not.toContain("battery.rest");
+  });
+
+  test("turns to what tells far more a minute, rather than get at something first where the machine stands", () => {
+    const inBand: Reading[] = [
+      { id: "1", test: "battery.rest", value: 13 },
+      { id: "2", test: "battery.crank", value: 11.5 },
+      { id: "3", test: "charge.volts", rpm: 5000, loads: "off", value: 13.8 },
+      { id: "4", test: "charge.volts", rpm: 5000, loads: "all", value: 13.7 },
+    ];
+    // Hands that cost little have the drops of the legs pay, for which two places are got at.
+    const bench = { prices: { ...ASSUMED_PRICES, labourPerHour: 20 } };
+    const on = sheetOf("brannoch-fell-850");
+    expect(planned(inBand, bench, on)[0]).toMatchObject({ step: { test: "charge.volts", rpm: "idle" }, moves: [] });
+    const read = [...inBand, ...(["idle", 5000] as const).map((rpm): Reading => ({ id: String(rpm), test: "charge.volts", rpm, loads: "normal", value: 14 }))];
+    expect(planned(read, bench, on)[0]?.step.test).toBe("drain.current");
+    const others = candidates(populationOf(on), benchOf()).filter(({ step }) => step.test !== "stator.legDrop");
+    const drops = planned(read, { ...bench, done: new Set(others.map(({ key }) => key)) }, on);
+    expect(drops[0]).toMatchObject({ step: { test: "stator.legDrop" }, pays: true });
   });
 
   test("stays where the machine stands while something there is worth its minutes", () => {

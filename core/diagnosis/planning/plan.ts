@@ -89,6 +89,8 @@ const WAITING = { share: 0.05, most: 120 } as const;
  * read: whoever begins there has to join it again, and often need not have come.
  */
 const LOST = { rest: 40, run: 12, over: 2, unproven: 25 } as const;
+/** Coming back to a stay costs so many minutes, which count over; what tells less than this share of what another stay tells a minute is dwarfed by it. */
+const COMING_BACK = { minutes: 4, dwarfed: 0.4 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
 const SHOWN = 8;
 /** Stays that are laid out ahead, and readings of the stays after the first. */
@@ -170,11 +172,12 @@ function staysOf(weighed: readonly Weighed[], together: (visit: string) => numbe
 
 /** A stay as it would be worked from a state: its visits in order, what it is worth a minute, and whether it pays. */
 interface Worked {
-  visits: { visit: Visit; pays: boolean }[];
+  /** With the minutes that each takes for itself. */
+  visits: { visit: Visit; own: number; pays: boolean }[];
   rate: number;
   pays: boolean;
-  /** The machine stands so already, and something is left to read there that pays: nobody walks away from that, to come back for it. */
-  stays: boolean;
+  /** The machine stands so already. */
+  here: boolean;
 }
 
 /** Minutes that moves count for, in hands. */
@@ -221,11 +224,19 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
     // To pay, it has to be worth its real minutes; moves counted over only decide between stays.
     pays ||= gain > labour.due * (minutes - base + way / MOVING);
   });
-  const visits = priced.map(({ visit, own }) => ({ visit, pays: visit.gain > labour.due * own }));
+  const visits = priced.map(({ visit, own }) => ({ visit, own, pays: visit.gain > labour.due * own }));
   // What only a rested battery shows is read before anything else of the stay: hands that wander turn keys.
   visits.sort((a, b) => Number(isOfRest(b)) - Number(isOfRest(a)));
-  return { visits, rate, pays, stays: base === 0 && visits.some(({ pays }) => pays) };
+  return { visits, rate, pays, here: base === 0 };
 }
+
+/**
+ * Whether something that pays is left to read where the machine stands: nobody walks away from that, to come back for it. What takes
+ * longer than coming back would waits where another stay tells far more a minute: after that it is often not wanted any more.
+ * @param elsewhere the best rate of the other stays that pay
+ */
+const holds = ({ here, visits }: Worked, elsewhere: number): boolean =>
+  here && visits.some(({ visit, own, pays }) => pays && (own <= COMING_BACK.minutes || visit.gain / own >= COMING_BACK.dwarfed * elsewhere));
 
 const isOfRest = ({ visit, pays }: Worked["visits"][number]): boolean => pays && perishes((visit.looks[0] as Weighed).look.step.test) === "rest";
 
@@ -269,8 +280,10 @@ function laidOut(stays: readonly Stay[], bench: Bench, labour: Labour): Suggesti
         const fresh = { visits: stay.visits.filter(({ looks }) => !isSpoilt((looks[0] as Weighed).look, state)) };
         return { stay, worked: work(fresh, state, bench, labour, lostBy(fresh, left, state, bench, labour)) };
       })
-      .sort((a, b) => Number(b.worked.pays) - Number(a.worked.pays) || Number(b.worked.stays) - Number(a.worked.stays) || b.worked.rate - a.worked.rate);
-    const [best] = ranked;
+      .sort((a, b) => Number(b.worked.pays) - Number(a.worked.pays) || b.worked.rate - a.worked.rate);
+    const present = ranked.findIndex(({ worked }) => worked.here);
+    const elsewhere = ranked.find(({ worked }, k) => worked.pays && k !== present)?.worked.rate ?? 0;
+    const best = ranked[present]?.worked.pays && holds((ranked[present] as (typeof ranked)[number]).worked, elsewhere) ? ranked[present] : ranked[0];
     if (!best) break;
     let taken = 0;
     for (const { visit, pays } of best.worked.visits) {
