@@ -130,9 +130,10 @@ test("figures are read one after another without a touch; a meter that goes is s
     await page.goto(`${page.url().split("?")[0]}?step=${encodeURIComponent("charge.volts~~5000~all")}`);
     await ready(page);
     await expect(lost).toBeVisible();
+    const saidSince = await announced(page);
     const again = await standIn("--sheet", "ostrel-burro-520", "--port", String(port));
     try {
-      await expect(page.getByText(/^Kept Charging volts[^:]*: 1[345]\.\d\d V/)).toBeVisible();
+      await expect.poll(saidSince).toContainEqual(expect.stringMatching(/^Kept Charging volts[^:]*: 1[345]\.\d\d V/));
     } finally {
       await again.stop();
     }
@@ -160,8 +161,9 @@ test("a drop of next to nothing is offered at a press, and kept of leads that we
     await expect(page.getByText(/^Kept Drop, battery to unit's ground[^:]*: 0\.0\d V/)).toBeVisible();
     await page.goto(`${job}?step=${encodeURIComponent("charge.positiveDrop~~5000~normal")}`);
     await ready(page);
+    const said = await announced(page);
     await live.getByLabel("a stand-in’s hands follow").check();
-    await expect(page.getByText(/^Kept Drop, unit's output to the battery[^:]*: 0\.\d\d V/)).toBeVisible({ timeout: 240_000 });
+    await expect.poll(said, { timeout: 240_000 }).toContainEqual(expect.stringMatching(/^Kept Drop, unit's output to the battery[^:]*: 0\.\d\d V/));
   } finally {
     await stop();
   }
