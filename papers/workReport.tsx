@@ -10,7 +10,7 @@ import { by, capital, cautionsThatApplied, complaintsOf, foundLines, moment, ski
 import { KeptTraceFigure } from "../app/traces/KeptTraceFigure";
 import type { Advice } from "../core/diagnosis/advice";
 import { billOf, type Prices } from "../core/diagnosis/planning/prices";
-import { marksOf } from "../core/diagnosis/words/marks";
+import { marksOf, wiringBreaks } from "../core/diagnosis/words/marks";
 import { partNamesOf } from "../core/machine/families/registry";
 import { FAULTS, type FaultId } from "../core/machine/faults";
 import { PARTS, type Part } from "../core/machine/part";
@@ -144,6 +144,7 @@ function numbers(paper: Paper, { file, advice, traces }: ReportMatter): void {
       <Loom
         sheet={job.sheet}
         marks={advice ? marksOf(advice, found) : {}}
+        broken={advice && wiringBreaks(advice)}
         tags={tagsOf(beforeRepair(view.judged), job.sheet)}
         {...(job.sheet.loose ? { zones: LOOSE_ZONES[job.sheet.loose] } : {})}
       />,

@@ -6,6 +6,7 @@ import { looksOf } from "../core/diagnosis/planning/candidates";
 import { type Chart, type ChartTask, drawChart } from "../core/diagnosis/population/charts";
 import type { Look } from "../core/diagnosis/population/look";
 import { packColumns } from "../core/diagnosis/population/pack";
+import { pushesByReading } from "../core/diagnosis/posterior/push";
 import type { Part } from "../core/machine/part";
 import type { Sheet } from "../core/machine/sheet";
 import { dataFolder } from "../store/folder";
@@ -23,9 +24,11 @@ export function curve({ sheet }: { sheet: Sheet }): OutputPoint[] {
 
 const populations = new Populations(dataFolder());
 
-/** A server thread's work: the advice to a job, its machine's population made once and remembered. */
+/** A server thread's work: the advice to a job, its machine's population made once and remembered; a verdict comes with what each reading says by itself. */
 export function advice({ sheet, ambientC, facts }: { sheet: Sheet; ambientC: number; facts: JobFacts }): Advice {
-  return advise(populations.of(sheet, ambientC), facts);
+  const population = populations.of(sheet, ambientC);
+  const said = advise(population, facts);
+  return said.settled ? { ...said, pushes: pushesByReading(population, facts) } : said;
 }
 
 /** A server thread's work: what a machine with some parts mended would show at every look that can be wanted, or at some others; packed and compressed. */

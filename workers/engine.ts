@@ -4,8 +4,7 @@ import { type Lineup, lineUp } from "../core/diagnosis/population/lineup";
 import { lookOfReading } from "../core/diagnosis/population/look";
 import { PackedColumns } from "../core/diagnosis/population/pack";
 import { Population } from "../core/diagnosis/population/population";
-import { observe } from "../core/diagnosis/posterior/posterior";
-import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
+import { type Push, pushesByReading } from "../core/diagnosis/posterior/push";
 import type { Sheet } from "../core/machine/sheet";
 
 /** How often a server that is drawing, or cannot be reached, is asked again, ms; and how long an advice waits for what an odd reading would show. */
@@ -39,10 +38,7 @@ class EngineWorker {
 
   /** Each reading's push by itself, by the reading's place in the list. */
   async pushes(facts: JobFacts): Promise<Record<number, Push>> {
-    const population = await this.#reaching(facts);
-    const observations = observe(facts.readings, population, facts.meter);
-    const pushes = pushesOf(population, population.priors(facts.history), observations);
-    return Object.fromEntries(observations.map((observation, k) => [observation.reading, pushes[k] as Push]));
+    return pushesByReading(await this.#reaching(facts), facts);
   }
 
   /** The population, once it reaches to all that some facts speak of; with the line down, as far as it does. */

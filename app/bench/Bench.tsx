@@ -2,7 +2,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Suggestion } from "../../core/diagnosis/planning/plan";
-import { marksOf } from "../../core/diagnosis/words/marks";
+import { marksOf, wiringBreaks } from "../../core/diagnosis/words/marks";
 import { headline, waitWords } from "../../core/diagnosis/words/words";
 import { hasCapacitor } from "../../core/machine/capacitor";
 import type { Part } from "../../core/machine/part";
@@ -300,6 +300,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
         <Loom
           sheet={job.sheet}
           marks={engine.advice ? marksOf(engine.advice, engine.weighed.length) : {}}
+          broken={engine.advice && wiringBreaks(engine.advice)}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           step={step}
           display={text}

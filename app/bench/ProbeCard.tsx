@@ -187,7 +187,7 @@ function DoneReading({ judgedReading, view, odd }: { judgedReading: JudgedReadin
       : "";
   return (
     <p className="border-hair m-0 border-y py-2">
-      <span className="num text-xl">{formatQuantity(judgedReading.value, test.unit)}</span> kept{shown}.
+      <span className="num mr-1.5 text-xl">{formatQuantity(judgedReading.value, test.unit)}</span> kept{shown}.
       {trail.length > 0 ? <span className="text-mute"> Earlier: {trail.join(", ")}.</span> : null}
       {odd ? <span className="text-copper block">{odd}</span> : null}
     </p>

@@ -2,9 +2,7 @@ import { beforeAll, describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
-import { NO_HISTORY } from "../../core/diagnosis/population/hypotheses";
-import { observe } from "../../core/diagnosis/posterior/posterior";
-import { type Push, pushesOf } from "../../core/diagnosis/posterior/push";
+import { pushesByReading } from "../../core/diagnosis/posterior/push";
 import { stepKey, stepTitle } from "../../core/procedure/step";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
@@ -41,9 +39,7 @@ function shown(tag: string, crossed: (view: JobView) => string[] = () => [], ove
   const weighed = view.judged.map(({ reading }) => reading).filter(({ id }) => !out.has(id));
   const population = populationOf(file.job.sheet);
   const facts: JobFacts = jobFacts(weighed, { meter: view.context.meter, ...over });
-  const observations = observe(weighed, population, facts.meter);
-  const pushes = pushesOf(population, population.priors(NO_HISTORY), observations);
-  const byId = new Map(observations.map(({ reading }, k): [string, Push] => [weighed[reading]?.id ?? "", pushes[k] ?? {}]));
+  const byId = new Map(Object.entries(pushesByReading(population, facts)).map(([place, push]) => [weighed[Number(place)]?.id ?? "", push]));
   const engine: Engine = {
     stage: { at: "ready" },
     advice: advise(population, facts),
@@ -138,6 +134,16 @@ describe("the verdict by odds", () => {
       const doubting = { ...advice, [which]: [{ reading: cited, odds: 0.97 }] };
       expect(drawn(<RuledOut engine={engine} advice={doubting} view={view} />)).not.toContain(title);
     }
+  });
+
+  test("says nothing of why until it is known", () => {
+    const { engine, advice, view } = shown("SK-133");
+    const unknown = { engine: { ...engine, pushes: new Map() }, advice, view };
+    const told = drawn(<RuledOut {...unknown} />);
+    expect(told).toContain("Rotor");
+    expect(told).not.toMatch(/something else|:/);
+    expect(drawn(<EngineVerdict {...unknown} jobId={1} />)).toContain("Being worked out.");
+    expect(verdict({ engine, advice, view } as Shown)).not.toContain("Being worked out.");
   });
 
   test("a reading that was taken twice is told once", () => {

@@ -19,7 +19,7 @@ export interface Engine {
   isOfNow: boolean;
   /** The readings the advice was made from, in the order its numbers name. */
   weighed: readonly Reading[];
-  /** What each reading does by itself, by its id. */
+  /** What each reading does by itself, by its id; empty until it is known. */
   pushes: ReadonlyMap<string, Push>;
   /** Ids of readings that are crossed out to see what if. */
   crossed: ReadonlySet<string>;
@@ -58,7 +58,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
   const [failed, setFailed] = useState<string>();
   const [answer, setAnswer] = useState<Answer | undefined>(() => (kept ? { advice: kept, facts: factsOf(file, countedOf(file), knows) } : undefined));
   const [own, setOwn] = useState<OwnEngine>();
-  const [pushes, setPushes] = useState<ReadonlyMap<string, Push>>(new Map());
+  const [pushes, setPushes] = useState(() => pushesIn(answer));
   const [crossed, setCrossed] = useState<ReadonlySet<string>>(new Set());
   const told = useCallback((of: JobView): JobFacts => factsOf({ job, repairs }, of, knows, crossed), [job, repairs, knows, crossed]);
   const facts = useMemo(() => told(view), [told, view]);
@@ -70,6 +70,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
   const hear = useCallback((said: Answer): void => {
     setFailed(undefined);
     setAnswer(said);
+    if (said.advice.pushes) setPushes(pushesIn(said));
     for (const listener of listeners.current) listener(said);
   }, []);
   const giveUp = useCallback((why?: string): void => {
@@ -110,9 +111,7 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
     }
     const rest = setTimeout(() => {
       own.engine.pushes(facts).then(
-        (byPlace) => {
-          if (!stale) setPushes(new Map(Object.entries(byPlace).map(([index, push]) => [facts.readings[Number(index)]?.id ?? "", push])));
-        },
+        (byPlace) => (stale ? undefined : setPushes(byId(byPlace, facts))),
         () => undefined,
       );
     }, REST);
@@ -171,6 +170,16 @@ export function useEngine(file: JobFile, view: JobView, knows: ShopKnows, { kept
       return own ? own.engine.advise(wanted).catch(() => undefined) : heardOf(nameOf(wanted), listeners.current);
     },
   };
+}
+
+/** Pushes by the readings' ids instead of their places. */
+function byId(pushes: Readonly<Record<number, Push>>, { readings }: JobFacts): ReadonlyMap<string, Push> {
+  return new Map(Object.entries(pushes).map(([place, push]) => [readings[Number(place)]?.id ?? "", push]));
+}
+
+/** What came with an answer; nothing where none did. */
+function pushesIn(answer: Answer | undefined): ReadonlyMap<string, Push> {
+  return answer?.advice.pushes ? byId(answer.advice.pushes, answer.facts) : new Map();
 }
 
 /** What makes facts others: readings, repairs and skips; two objects that agree in these get the same advice. */

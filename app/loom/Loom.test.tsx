@@ -1,7 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter } from "react-router";
-import type { Mark } from "../../core/diagnosis/words/marks";
+import type { Mark, WiringBreak } from "../../core/diagnosis/words/marks";
+import { FAULTS } from "../../core/machine/faults";
 import { ISOLATORS } from "../../core/machine/isolator";
 import { PARTS } from "../../core/machine/part";
 import type { Sheet } from "../../core/machine/sheet";
@@ -138,6 +139,39 @@ describe("standing is told by outline, not by colour alone", () => {
       expect(small).toContain(mark === "unseen" ? "nothing looked at yet" : `Stator ${MARK_WORDS[mark]}`);
       expect(renderToStaticMarkup(<MarkSquare mark={mark} />)).toContain("<svg");
     }
+  });
+});
+
+describe("condemned wiring is marked where it failed", () => {
+  const BREAKS = FAULTS.filter(({ part, id }) => part === "wiring" && id !== "wiring.field-feed").map(({ id }) => id);
+  const drawn = (breaks: readonly WiringBreak[], sheet = ferrel, over: Partial<React.ComponentProps<typeof Loom>> = {}): string =>
+    draw(<Loom sheet={sheet} marks={{ wiring: "condemned" }} broken={breaks} {...over} />);
+  const rings = (markup: string): number => count(/data-broken="">(.*?)<\/g>/.exec(markup)?.[1] ?? "", /a12 12/g) / 2;
+
+  test.each(BREAKS)("%s has a place of its own, and fuse and plug are left alone", (fault) => {
+    const markup = drawn([{ fault, at: "2" }]);
+    expect(rings(markup)).toBe(fault === "wiring.terminals" ? 2 : 1);
+    expect(markup).not.toContain('fill="var(--plum)"');
+    expect(markup).toContain("Wiring condemned");
+  });
+
+  test("all legs where it is not known which, and the half of a plug that is parted", () => {
+    expect(rings(drawn([{ fault: "wiring.leg-burnt" }]))).toBe(3);
+    const at = (step: Step): string | undefined =>
+      /data-broken=""><path d="M([\d.]+)/.exec(drawn([{ fault: "wiring.leg-burnt", at: "1" }], ferrel, { step }))?.[1];
+    expect(at({ test: "stator.resistance", at: "1-2" })).not.toBe(at({ test: "battery.rest" }));
+  });
+
+  test("one without a place on this machine, and one that is not told apart, are marked at fuse and plug as before", () => {
+    const bare = demoSheet("corvane-dabchick-50") as Sheet;
+    for (const markup of [drawn([]), drawn([{ fault: "wiring.field-feed" }]), drawn([{ fault: "wiring.fuse-open" }, { fault: "wiring.field-feed" }], bare)]) {
+      expect(markup).not.toContain("data-broken");
+      expect(markup).toContain('fill="var(--plum)"');
+    }
+  });
+
+  test("what lies outside the zones shown is not drawn", () => {
+    expect(drawn([{ fault: "wiring.ground-resistance" }], ferrel, { zones: ["battery"] })).not.toContain("data-broken");
   });
 });
 

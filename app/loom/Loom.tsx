@@ -1,5 +1,5 @@
 import { useId } from "react";
-import type { Mark } from "../../core/diagnosis/words/marks";
+import type { Mark, WiringBreak } from "../../core/diagnosis/words/marks";
 import { hasCapacitor } from "../../core/machine/capacitor";
 import { partNamesOf } from "../../core/machine/families/registry";
 import type { Part } from "../../core/machine/part";
@@ -7,6 +7,7 @@ import type { Point } from "../../core/machine/points";
 import type { Sheet } from "../../core/machine/sheet";
 import { testOf } from "../../core/procedure/catalogue";
 import { probesAt, type Step } from "../../core/procedure/step";
+import { BrokenMarks, brokenSpots } from "./broken";
 import type { ZoneProps } from "./coils";
 import { type Layout, layOut, type ReadingTag, tagReach, Y, ZONES, type Zone } from "./layout";
 import { HatchDefs, MARK_WORDS } from "./marks";
@@ -18,6 +19,8 @@ import { ConnectorZone, GeneratorZone, UnitZone } from "./zones";
 interface LoomProps {
   sheet: Sheet;
   marks: Partial<Record<Part, Mark>>;
+  /** Where condemned wiring has failed: it is marked there, not at its fuse and plug. */
+  broken?: readonly WiringBreak[] | undefined;
   tags?: readonly ReadingTag[];
   /** The active step: probes, dial and unplugging are drawn for it. */
   step?: Step | undefined;
@@ -47,14 +50,29 @@ const DRAW: Record<Zone, (props: ZoneProps) => React.ReactNode> = {
 };
 
 /** The loom: the machine's own charging circuit as a strip, from the magnets to the loads, ground running home below. */
-export function Loom({ sheet, marks, tags = [], step, display, swapped = false, stand, over, zones = ZONES, lettering = 1, partLink, stepLink }: LoomProps) {
+export function Loom({
+  sheet,
+  marks,
+  broken = [],
+  tags = [],
+  step,
+  display,
+  swapped = false,
+  stand,
+  over,
+  zones = ZONES,
+  lettering = 1,
+  partLink,
+  stepLink,
+}: LoomProps) {
   const hatches = { suspect: `${useId()}h` };
   const layout = layOut(zones);
   const test = step ? testOf(step.test) : undefined;
   const unplugged = stand?.unplugged ?? test?.setUp.unplug ?? [];
   const asked = step ? probesAt(step, sheet) : undefined;
   const probes = stand?.probes ?? (asked && swapped ? { red: asked.black, black: asked.red } : asked);
-  const mark = (part: Part): Mark => marks[part] ?? "unseen";
+  const spots = brokenSpots(sheet, broken, unplugged.includes("stator"));
+  const mark = (part: Part): Mark => (part === "wiring" && spots.length > 0 ? "unseen" : (marks[part] ?? "unseen"));
   const spoken = Object.entries(marks).map(([part, shown]) => `${partNamesOf(sheet)[part as Part]} ${MARK_WORDS[shown]}`);
   return (
     // A fieldset cannot hold a drawing; the group names it and lets the links inside be reached.
@@ -76,6 +94,7 @@ export function Loom({ sheet, marks, tags = [], step, display, swapped = false, 
           </g>
         );
       })}
+      <BrokenMarks spots={spots} layout={layout} />
       {layout.zones.map((zone) => (
         <TagRow
           key={zone}

@@ -141,6 +141,7 @@ export function RigScreen({ sheet, sheets, meter, instruments }: RigScreenProps)
             <Loom
               sheet={sheet}
               marks={marks}
+              broken={setup.faults.filter(({ fault }) => faultOf(fault).part === "wiring")}
               stand={{ unplugged: setup.unplug, probes: { red: setup.red, black: setup.black }, dial: setup.dial }}
               over={(layout) => <Eyelets {...{ sheet, layout, points, put, inHand }} red={setup.red} black={setup.black} />}
             />

@@ -1,7 +1,7 @@
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link } from "react-router";
-import { marksOf } from "../../core/diagnosis/words/marks";
+import { marksOf, wiringBreaks } from "../../core/diagnosis/words/marks";
 import { testOf } from "../../core/procedure/catalogue";
 import { PRECEDENCE } from "../../core/procedure/cautions";
 import { isBad, type JudgedReading, judgedWords } from "../../core/procedure/judge";
@@ -138,6 +138,7 @@ export default function Report({ loaderData }: Route.ComponentProps) {
           <Loom
             sheet={job.sheet}
             marks={advice ? marksOf(advice, engine.weighed.length) : {}}
+            broken={advice && wiringBreaks(advice)}
             tags={tagsOf(beforeRepair(view.judged), job.sheet)}
             {...(job.sheet.loose ? { zones: LOOSE_ZONES[job.sheet.loose] } : {})}
           />

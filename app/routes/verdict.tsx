@@ -4,7 +4,7 @@ import { z } from "zod";
 import type { Advice } from "../../core/diagnosis/advice";
 import { looseVerdict } from "../../core/diagnosis/loose";
 import { remediesOf } from "../../core/diagnosis/remedies";
-import { marksOf } from "../../core/diagnosis/words/marks";
+import { marksOf, wiringBreaks } from "../../core/diagnosis/words/marks";
 import { foundWords } from "../../core/diagnosis/words/words";
 import { FAULTS, type FaultId } from "../../core/machine/faults";
 import type { Loose } from "../../core/machine/loose";
@@ -186,6 +186,7 @@ export default function Verdict({ loaderData }: Route.ComponentProps) {
         <Loom
           sheet={job.sheet}
           marks={advice ? marksOf(advice, engine.weighed.length) : {}}
+          broken={advice && wiringBreaks(advice)}
           tags={tagsOf(beforeRepair(view.judged), job.sheet)}
           stepLink={(step) => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(step))}`}
           {...(loose ? { zones: LOOSE_ZONES[loose] } : {})}

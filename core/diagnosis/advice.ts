@@ -33,6 +33,7 @@ import { isOfBattery, lookOf, lookOfReading, sinceCharge } from "./population/lo
 import type { Population } from "./population/population";
 import { priorsOfDrained } from "./posterior/drained";
 import { type Observation, observedIn, Posterior } from "./posterior/posterior";
+import type { Push } from "./posterior/push";
 import { type Suspect, suspectsOf } from "./posterior/suspects";
 import { isWhole, type Remedy, remediesOf, remedyOf, setOf } from "./remedies";
 
@@ -136,6 +137,8 @@ export interface Advice {
   together: { readings: number[]; odds: number }[];
   /** What the likeliest sets would show for every reading taken. */
   suspects: Suspect[];
+  /** What each reading says by itself, by its place in the list; of a verdict that the server gave. */
+  pushes?: Readonly<Record<number, Push>>;
 }
 
 /** Volts under way since a repair that lie this far off what the mended machine would show, on 12 V, do not prove it. */

@@ -160,6 +160,15 @@ test("a machine without a sheet by keyboard only: named by what eyes see, worked
   await work(page, sheetOf("corvane-ferrel-650"), [{ fault: "regulator.no-output" }]);
   if (!/\/verdict$/.test(page.url())) await keyboard.press("v");
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/regulator/i, { timeout: LONG });
+  // The report has no engine of its own: what rules the others out comes with the server's verdict.
+  await page.goto(page.url().replace(/verdict$/, "report"));
+  const ruledOut = page.locator("section", { has: page.getByRole("heading", { name: "Ruled out" }) });
+  await expect(
+    ruledOut
+      .getByRole("listitem")
+      .filter({ hasText: /: .*\d (V|Ω)/ })
+      .first(),
+  ).toBeVisible({ timeout: LONG });
 });
 
 test("keys: list, why, lead zero, swap, back, key list", async ({ shop: page, workshop }) => {

@@ -1,7 +1,10 @@
 import { PARTS, type Part } from "../../machine/part";
+import type { Meter } from "../../meter/meter";
+import type { Reading } from "../../procedure/step";
+import type { History } from "../population/hypotheses";
 import type { Population } from "../population/population";
 import { remediesOf } from "../remedies";
-import { type Observation, Posterior } from "./posterior";
+import { type Observation, observe, Posterior } from "./posterior";
 
 /** What one reading, taken by itself, does to the odds of each part: the logarithm of the factor; for is positive. */
 export type Push = Partial<Record<Part, number>>;
@@ -31,4 +34,14 @@ export function pushesOf(population: Population, priors: Float64Array, observati
       }),
     );
   });
+}
+
+/** The pushes of a job's readings, by each one's place in the list; those that are not weighed have none. */
+export function pushesByReading(
+  population: Population,
+  { readings, meter, history }: { readings: readonly Reading[]; meter: Meter; history: History },
+): Record<number, Push> {
+  const observations = observe(readings, population, meter);
+  const pushes = pushesOf(population, population.priors(history), observations);
+  return Object.fromEntries(observations.map(({ reading }, k) => [reading, pushes[k] as Push]));
 }

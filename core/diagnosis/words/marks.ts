@@ -1,3 +1,4 @@
+import type { FaultId } from "../../machine/faults";
 import { PARTS, type Part } from "../../machine/part";
 import type { Advice } from "../advice";
 import { remediesOf } from "../remedies";
@@ -24,6 +25,25 @@ export function marksOf(advice: Advice, readings: number): Record<Part, Mark> {
       return [part, odds < CLEARED ? "cleared" : "unseen"];
     }),
   ) as Record<Part, Mark>;
+}
+
+/** Where wiring has failed: its fault, and the leg or the fuse where that is known. */
+export interface WiringBreak {
+  fault: FaultId;
+  at?: string | undefined;
+}
+
+/** Share of the wiring's odds from which its fault is told apart from its others, and odds from which its place is known. */
+const TOLD = 0.8;
+
+/** Where condemned wiring has failed, as far as the readings tell; nothing where it is not condemned, or could have failed in several ways. */
+export function wiringBreaks({ sure, faults, decision, status }: Advice): WiringBreak[] {
+  const wiring = sure.find(({ part }) => part === "wiring");
+  if (!wiring || status === "contradiction" || !remediesOf(decision.set).includes("wiring")) return [];
+  const odds = faults.find(({ what }) => what === wiring.fault)?.odds ?? 0;
+  if (odds < TOLD * wiring.odds) return [];
+  const [first] = wiring.places;
+  return [{ fault: wiring.fault, at: first && first.odds >= TOLD ? first.what : undefined }];
 }
 
 /** Whether the machine has a part at all. */
