@@ -50,7 +50,7 @@ for (const [name, path, viewport, colorScheme, typed] of PICTURES) {
   // Bench, verdict and report are shown with their odds, which come a few seconds after the page; a phone's bench names them in its bar.
   if (/^SK-\d+/.test(path)) await page.waitForFunction(() => !/The fixed\s+order serves/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
   if (/^SK-\d+($|\?)/.test(path))
-    await page.waitForFunction(() => /99 %|in 10|in 20|Nothing stands out/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
+    await page.waitForFunction(() => /\d %|in 10|in 20|Nothing stands out/.test(document.body.textContent ?? ""), null, { timeout: 60_000 });
   // What each reading says by itself follows when the hand rests.
   if (/^SK-/.test(path)) await page.waitForTimeout(2000);
   if (typed) await page.keyboard.type(typed);
