@@ -30,7 +30,7 @@ export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine;
       {decided.map((part) => (
         <section key={part} className="mb-4">
           <h2 className="m-0">{decided.length > 1 ? `${names[part]}: ${oddsWords(oddsOf(advice, part))}` : `What speaks for ${names[part].toLowerCase()}`}</h2>
-          {isExplained(engine) ? null : <p className="text-mute mt-1">Being worked out.</p>}
+          {engine.pushes ? null : <p className="text-mute mt-1">Being worked out.</p>}
           <ul className="m-0 list-none p-0">
             {pushing(engine, advice, view, part, 1)
               .slice(0, MOST)
@@ -83,13 +83,10 @@ function Bill({ decision: { set, bill } }: Pick<Advice, "decision">) {
   );
 }
 
-/** Whether it is known yet what each reading says by itself. */
-const isExplained = ({ pushes, weighed }: Engine): boolean => pushes.size > 0 || weighed.length === 0;
-
 /** Readings that push a part's odds one way by themselves, the strongest first, each step's strongest only; one that was likely misread speaks for nothing. */
 function pushing({ pushes, weighed }: Engine, { doubts, spent }: Advice, view: JobView, part: Part, way: 1 | -1) {
   const doubted = new Set([...doubts, ...spent].map(({ reading }) => weighed[reading]?.id));
-  const push = (id: string): number => (doubted.has(id) ? 0 : way * (pushes.get(id)?.[part] ?? 0));
+  const push = (id: string): number => (doubted.has(id) ? 0 : way * (pushes?.get(id)?.[part] ?? 0));
   const strongest = view.judged.filter(({ reading }) => push(reading.id) > 0).sort((a, b) => push(b.reading.id) - push(a.reading.id));
   const steps = strongest.map(({ reading }) => stepKey(reading));
   return strongest.filter((_, i) => steps.indexOf(steps[i] as string) === i);
@@ -110,7 +107,7 @@ export function RuledOut({ engine, advice, view }: { engine: Engine; advice: Adv
       {out.map((part) => (
         <li key={part} className="border-hair border-t py-1.5">
           <strong className="text-petrol">{names[part]}</strong>
-          {isExplained(engine) ? `: ${against(part) || "something else explains it all"}` : null}
+          {engine.pushes ? `: ${against(part) || "something else explains it all"}` : null}
         </li>
       ))}
     </ul>

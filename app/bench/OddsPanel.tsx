@@ -135,7 +135,7 @@ const SHOWN = 4;
 function Pushes({ engine, view, stepLink }: Pick<OddsPanelProps, "engine" | "view" | "stepLink">) {
   const lines = view.judged
     .map(({ reading }) => {
-      const pushes = Object.entries(engine.pushes.get(reading.id) ?? {}).sort((a, b) => Math.abs(b[1]) - Math.abs(a[1])) as [Part, number][];
+      const pushes = Object.entries(engine.pushes?.get(reading.id) ?? {}).sort((a, b) => Math.abs(b[1]) - Math.abs(a[1])) as [Part, number][];
       return { reading, pushes };
     })
     .filter(({ pushes, reading }) => pushes.length > 0 || engine.crossed.has(reading.id))

@@ -138,7 +138,7 @@ describe("the verdict by odds", () => {
 
   test("says nothing of why until it is known", () => {
     const { engine, advice, view } = shown("SK-133");
-    const unknown = { engine: { ...engine, pushes: new Map() }, advice, view };
+    const unknown = { engine: { ...engine, pushes: undefined }, advice, view };
     const told = drawn(<RuledOut {...unknown} />);
     expect(told).toContain("Rotor");
     expect(told).not.toMatch(/something else|:/);
@@ -153,7 +153,7 @@ describe("the verdict by odds", () => {
       { ...judgedReading, reading: { ...judgedReading.reading, id: `${judgedReading.reading.id}-again` } },
     ];
     const pushes = new Map(
-      [...engine.pushes].flatMap(([id, push]): [string, typeof push][] => [
+      [...(engine.pushes ?? [])].flatMap(([id, push]): [string, typeof push][] => [
         [id, push],
         [`${id}-again`, push],
       ]),

@@ -19,8 +19,8 @@ export interface Engine {
   isOfNow: boolean;
   /** The readings the advice was made from, in the order its numbers name. */
   weighed: readonly Reading[];
-  /** What each reading does by itself, by its id; empty until it is known. */
-  pushes: ReadonlyMap<string, Push>;
+  /** What each reading does by itself, by its id; undefined until it is known. */
+  pushes: ReadonlyMap<string, Push> | undefined;
   /** Ids of readings that are crossed out to see what if. */
   crossed: ReadonlySet<string>;
   cross: (id: string) => void;
@@ -177,9 +177,9 @@ function byId(pushes: Readonly<Record<number, Push>>, { readings }: JobFacts): R
   return new Map(Object.entries(pushes).map(([place, push]) => [readings[Number(place)]?.id ?? "", push]));
 }
 
-/** What came with an answer; nothing where none did. */
-function pushesIn(answer: Answer | undefined): ReadonlyMap<string, Push> {
-  return answer?.advice.pushes ? byId(answer.advice.pushes, answer.facts) : new Map();
+/** What came with an answer; undefined where nothing did. */
+function pushesIn(answer: Answer | undefined): ReadonlyMap<string, Push> | undefined {
+  return answer?.advice.pushes && byId(answer.advice.pushes, answer.facts);
 }
 
 /** What makes facts others: readings, repairs and skips; two objects that agree in these get the same advice. */

@@ -2,7 +2,17 @@ import type { Test } from "../test";
 import { OFF } from "./setups";
 
 /** Volts between the battery's posts. */
-const AT_POSTS = { group: "battery", unit: "V", dial: "V DC", points: "none", needs: "battery", red: "battery+", black: "battery-" } as const;
+const AT_POSTS = {
+  group: "battery",
+  unit: "V",
+  dial: "V DC",
+  points: "none",
+  needs: "battery",
+  red: "battery+",
+  black: "battery-",
+  possible: [-20, 80],
+  openAllowed: false,
+} as const;
 
 const CRANKED = { engine: "cranking", key: "on", unplug: [], do: "Disable starting, then crank five seconds." } as const;
 
@@ -31,9 +41,7 @@ export const BATTERY = [
     title: "Rest volts",
     tells: "How full the battery is. It proves nothing under load.",
     setUp: { ...OFF, do: "Engine off, key out, rested since the last charge or ride." },
-    possible: [-20, 80],
     plausible: [3, 15],
-    openAllowed: false,
     minutes: 1,
     cautions: ["hydrogen"],
     hint: "Fresh off a charger or a ride it reads too high. Let it rest.",
@@ -44,9 +52,7 @@ export const BATTERY = [
     title: "Settled volts, key and lights on",
     tells: "Where a light load pulls it within a minute.",
     setUp: { engine: "off", key: "on", unplug: [], do: "Engine off. Turn key and lights on and wait one minute." },
-    possible: [-20, 80],
     plausible: [3, 14],
-    openAllowed: false,
     touches: "lug",
     minutes: 1.5,
     cautions: ["hydrogen"],
@@ -57,9 +63,7 @@ export const BATTERY = [
     title: "Crank dip",
     tells: "What the battery holds under the starter's load.",
     setUp: CRANKED,
-    possible: [-20, 80],
     plausible: [2, 13],
-    openAllowed: false,
     touches: "lug",
     minutes: 1,
     cautions: ["crank", "moving-parts", "hydrogen"],
@@ -138,9 +142,7 @@ export const BATTERY = [
     title: "Recovery",
     tells: "How far it comes back just after the engine stops.",
     setUp: { engine: "just-stopped", key: "out", unplug: [], do: "Stop the engine and read within ten seconds." },
-    possible: [-20, 80],
     plausible: [3, 15],
-    openAllowed: false,
     minutes: 0.5,
     cautions: ["hydrogen"],
     onlyWhenAsked: true,
@@ -151,9 +153,7 @@ export const BATTERY = [
     title: "First pull of the starter",
     tells: "Before anything turns only the starter’s windings pull. Held up there and low once it turns: it drags. Low from the first: the battery.",
     setUp: { engine: "cranking", key: "on", unplug: [], do: "Disable starting. Log a crank, 100 samples a second or more: its lowest at the very start." },
-    possible: [-20, 80],
     plausible: [2, 13],
-    openAllowed: false,
     touches: "lug",
     minutes: 1,
     cautions: ["crank", "moving-parts", "hydrogen"],
