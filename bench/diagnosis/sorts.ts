@@ -16,7 +16,14 @@ const LEAD_DIODE: Kind[] = [
   { name: "lead diode open", part: "stator", weight: 8, fill: "low", set: (f) => f.upper.splice(0, 1, "open") },
   { name: "lead diode shorted", part: "stator", weight: 4, fill: "low", set: (f) => Object.assign(f, { upper: ["short", "good"], fuseBlown: true }) },
 ];
-const BRUSHES: Kind = { name: "brushes", part: "rotor", weight: 8, fill: "low", set: (f, c) => Object.assign(f, { brush: c.decades(4, 400) }) };
+/** Worn or dirty ones add ohms; one that is stuck in its holder touches nothing. */
+const BRUSHES: Kind = {
+  name: "brushes",
+  part: "rotor",
+  weight: 8,
+  fill: "low",
+  set: (f, c) => Object.assign(f, { brush: c.yes(0.2) ? 1e9 : c.decades(4, 400) }),
+};
 const field = (part: Kind["part"]): Kind[] => [
   { name: "field open", part, weight: 6, fill: "low", set: (f) => Object.assign(f, { fieldOpen: true }) },
   { name: "field shorted", part, weight: 1.5, fill: "mixed", set: (f, c) => Object.assign(f, { fieldTurns: c.between(0.2, 0.6) }) },

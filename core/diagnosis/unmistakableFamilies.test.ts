@@ -283,6 +283,7 @@ const CASES: Record<string, { sheet: string; cases: Case[] }> = {
       ],
       ["the field is open", "stator", [rest(6.2), boat.fast(6.1), wound("OL"), armature(0.2), alone(0.2), says("generator.motoring", "hums")]],
       ["brushes worn to nothing", "rotor", [rest(6.2), boat.fast(6.1), says("generator.motoring", "nothing"), armature(40), says("inspect.brushes", "worn")]],
+      ["a brush stuck in its holder", "rotor", [rest(6.2), boat.fast(6.1), says("generator.motoring", "nothing"), armature("OL"), wound("OL"), alone(0)]],
       [
         "it builds up backwards after a rebuild, read twice",
         "stator",

@@ -61,7 +61,7 @@ export const FAULTS = [
   row("rotor.field-open", "rotor", "The rotor's winding is open"),
   row("rotor.field-shorted", "rotor", "Turns shorted in the rotor's winding"),
   row("rotor.field-grounded", "rotor", "The rotor's winding touches its shaft"),
-  row("rotor.brushes-worn", "rotor", "Brushes worn, or what they run on is dirty"),
+  row("rotor.brushes-worn", "rotor", "Brushes worn or stuck in their holders, or what they run on is dirty"),
   row("rotor.armature-shorted", "rotor", "The armature has shorted turns"),
   row("stator.field-open", "stator", "The field winding is open"),
   row("stator.field-shorted", "stator", "Turns shorted in the field winding"),

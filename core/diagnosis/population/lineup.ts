@@ -53,7 +53,7 @@ export interface Lineup {
  * How many machines are thought of; at least of each hypothesis, and of one whose two faults can each be slight or bad. Where a
  * sheet leaves open how the machine is made, at least so many of each build.
  */
-const SIZE = { particles: 1700, least: 3, graded: 8, placed: 8, cell: 8, ofBuild: 1, ofBuildGraded: 3 } as const;
+const SIZE = { particles: 1700, least: 3, graded: 8, placed: 8, cell: 8, ofBuild: 1, ofBuildGraded: 2 } as const;
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
 const QUASI_RANDOM = [0.7548776662, 0.569840291, 0.430159709] as const;
 /** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
@@ -143,7 +143,7 @@ function buildsFor({ faults }: Hypothesis, builds: readonly Build[]): { build: n
   const both = new Set(builds.map(({ sense }) => sense)).size > 1;
   const fits = builds.flatMap((build, index) => {
     if (!coils && build.winding !== first.winding) return [];
-    // Pairs are many: one middling size, its figures spread wider, stands for all.
+    // Pairs are many: two sizes, their figures spread wider, stand for all.
     if (sized && whole !== build.size < 0) return [];
     if (sized && whole && build.loads !== loads) return [];
     if (both && wired && build.sense !== "battery") return [];
@@ -204,8 +204,14 @@ const couplingOf = (share: number): number => COUPLING.apart + (COUPLING.closely
 /** What parts altogether from some resistance on: a plug's pin, a wire of the cable. */
 const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 
-/** A unit's ground that is broken off: which share of those that are poor, and what creeps past it through dirt and mounting, Ω. */
-const GROUND_OFF = { share: 0.25, ohms: 1000 } as const;
+/**
+ * What is not poor but off: which share of those met, and what creeps past it, Ω. A unit's ground through dirt and mounting; nothing past a
+ * brush that is stuck in its holder.
+ */
+const OFF: Partial<Record<FaultId, { share: number; ohms: number }>> = {
+  "wiring.ground-resistance": { share: 0.25, ohms: 1000 },
+  "rotor.brushes-worn": { share: 0.25, ohms: 1e8 },
+};
 
 /** To a machine that makes less than the first, A, less is added; to one that makes more than the second, more. */
 const AMPS_MADE = [12, 30] as const;
@@ -221,6 +227,7 @@ function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined
     const [small, large] = AMPS_MADE.map((amps) => (ratedAmps ?? amps) / amps) as [number, number];
     return severity * Math.min(1, small) * Math.max(1, large);
   }
-  if (fault === "wiring.ground-resistance" && share > 1 - GROUND_OFF.share) return GROUND_OFF.ohms;
+  const off = OFF[fault];
+  if (off && share > 1 - off.share) return off.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

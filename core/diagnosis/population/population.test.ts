@@ -100,6 +100,14 @@ describe("the machines thought of", () => {
     for (const share of shares) expect(share).toBeCloseTo(1, 9);
   });
 
+  test.each(["tidewright-farway-29", "corvane-merle-250"])("of worn brushes on the %s some touch nothing at all", (id) => {
+    const { particles } = populationOf(sheetOf(id));
+    const worn = particles.flatMap(({ candidate: { faults } }) => (faults.length === 1 && faults[0]?.fault === "rotor.brushes-worn" ? faults : []));
+    const off = worn.filter(({ severity = 0 }) => severity >= 1e6);
+    expect(off.length).toBeGreaterThan(0);
+    expect(off.length).toBeLessThan(worn.length / 2);
+  });
+
   test("have the faults of their hypothesis, as bad as they are met, and batteries as full", () => {
     for (const { hypothesis, candidate } of population.particles) {
       const { faults } = population.hypotheses[hypothesis] ?? { faults: [] };

@@ -145,7 +145,8 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
       "Clean rings or commutator; undercut its mica where it stands proud.",
       "Read the field or the armature again, then the charging volts.",
     ],
-    beforeOrdering: "Press on the brush and read again: a figure that falls is the brush, not the winding.",
+    beforeOrdering:
+      "Press on the brush and read again: a figure that falls is the brush, not the winding; one that will not slide only wants its holder cleaned.",
     bill: { money: 20, minutes: 45 },
     cautions: ["negative-first", "moving-parts"],
   },
