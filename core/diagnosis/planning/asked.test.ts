@@ -10,7 +10,7 @@ import { NO_HISTORY } from "../population/hypotheses";
 import { type Look, lookOf } from "../population/look";
 import { observe, Posterior } from "../posterior/posterior";
 import { reasonFor } from "../words/words";
-import { beforeBattery, beforeLoads, beforeUnit, beforeWindings, hangsOn } from "./asked";
+import { beforeBattery, beforeLoads, beforePartner, beforeUnit, beforeWindings, hangsOn } from "./asked";
 import { candidates } from "./candidates";
 import type { Bench } from "./plan";
 import { ASSUMED_PRICES } from "./prices";
@@ -97,6 +97,13 @@ describe("before a stator or a rotor is bought", () => {
     expect(others[0] && reasonFor(others[0], { family: population.sheet.family })).toMatch(/the pairs are compared: one that is low is the stator/);
   });
 
+  test("at one speed where two were begun: the one that most was read at, and of as much the faster", () => {
+    const idle = (id: string, at: string): Reading => ({ id, test: "stator.acVolts", at, rpm: "idle", value: 9 });
+    expect(keys(asked([idle("2", "1-2"), LOW], [0.05, 0.05, 0.9]))).toEqual(["stator.acVolts~2-3~5000", "stator.acVolts~3-1~5000"]);
+    expect(keys(asked([LOW, idle("2", "1-2")], [0.05, 0.05, 0.9]))).toEqual(["stator.acVolts~2-3~5000", "stator.acVolts~3-1~5000"]);
+    expect(keys(asked([LOW, idle("2", "1-2"), idle("3", "2-3")], [0.05, 0.05, 0.9]))).toEqual(["stator.acVolts~3-1~idle"]);
+  });
+
   test("by ohms, too: engine off, and said in the words of ohms", () => {
     const others = asked([{ id: "1", test: "stator.resistance", at: "3-1", value: 0.2 }], [0.05, 0.05, 0.9]);
     expect(keys(others)).toEqual(["stator.resistance~1-2", "stator.resistance~2-3"]);
@@ -134,6 +141,48 @@ describe("before a stator or a rotor is bought", () => {
     ["where the engine would have to be started again", keys(asked([LOW], [0.05, 0.05, 0.9], { state: WHEELED_IN }))],
     ["of a machine that was mended since", keys(asked([LOW], [0.05, 0.05, 0.9], { mended: ["wiring"] }))],
   ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
+});
+
+describe("before one of two parts that burn each other is bought", () => {
+  const sets = ["", "regulator", "stator", "regulator+stator"];
+  const asked = (decided: string, beside: number, over: Partial<Bench> = {}) => {
+    const odds = sets.map((set) => (set === "regulator+stator" ? beside : set === decided ? 0.9 - beside : 0.05));
+    return beforePartner(sets, odds, sets.indexOf(decided), population, benchOf(over));
+  };
+
+  test("a stator: the unit's diodes are read the way they let current through, and why is said", () => {
+    const diodes = asked("stator", 0.1);
+    expect(keys(diodes)).toEqual(["1>B+", "2>B+", "3>B+", "B->1", "B->2", "B->3"].map((way) => `regulator.diode~${way}`));
+    expect(diodes[0]).toMatchObject({ due: "partner" });
+    expect(diodes[0] && reasonFor(diodes[0], { family: population.sheet.family })).toMatch(
+      /^Before the stator is bought: what burns it often takes the regulator\/rectifier with it; /,
+    );
+  });
+
+  test("a unit: the windings are read at rest, to the case and pair by pair", () => {
+    const windings = asked("regulator", 0.2);
+    expect(keys(windings)).toEqual(["stator.resistance~1-2", "stator.resistance~2-3", "stator.resistance~3-1", "stator.toGround~1"]);
+    expect(windings.some(({ look }) => look.hot)).toBe(false);
+    expect(windings[0] && reasonFor(windings[0], { family: population.sheet.family })).toMatch(
+      /^Before the regulator\/rectifier is bought: what burns it often takes the stator with it; /,
+    );
+  });
+
+  test("what was read is not asked for again, and what was begun is read to its end: only the way there costs much", () => {
+    const read = (...ways: string[]): Reading[] => ways.map((at, i) => ({ id: String(i), test: "regulator.diode", at, value: 0.5 }));
+    const after = (readings: readonly Reading[]): Partial<Bench> => ({
+      done: new Set(readings.map(({ test, at }) => lookOf({ test, at }).key)),
+      state: worked(readings, 12, WHEELED_IN).state,
+    });
+    expect(asked("stator", 0.04)).toEqual([]);
+    expect(keys(asked("stator", 0.04, after(read("1>B+", "B->2"))))).toEqual(["2>B+", "3>B+", "B->1", "B->3"].map((way) => `regulator.diode~${way}`));
+  });
+
+  test.each<[string, string, number]>([
+    ["the other has hardly failed", "stator", 0.02],
+    ["both are to be bought", "regulator+stator", 0.5],
+    ["nothing is", "", 0.1],
+  ])("nothing is asked where %s", (_where, decided, beside) => expect(asked(decided, beside)).toEqual([]));
 });
 
 test("what speaks against a cure is taken once more before the machine is called cured; what was read before the repair is not", () => {

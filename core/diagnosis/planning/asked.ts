@@ -9,7 +9,7 @@ import { offScale } from "../population/gauges";
 import { type Look, lookOf, mindsCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import type { Observation, Posterior } from "../posterior/posterior";
-import { isWhole, remediesOf } from "../remedies";
+import { isWhole, remediesOf, setOf } from "../remedies";
 import { candidates } from "./candidates";
 import { type Bench, inOrder, type Suggestion, weightOf } from "./plan";
 import { lossOf, type Prices } from "./prices";
@@ -167,18 +167,63 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
   if (!has(sets[decided] as string) || (odds[decided] as number) >= SURE_WINDING) return [];
   const { sheet } = posterior.population;
   const groups = familyOf(sheet.family).agree(leadsOf(sheet));
-  /** Readings of one visit on pairs that are wound alike have one name, others none. */
-  const comparisonOf = (look: Look): string | undefined => {
-    const group = groupAlike(groups, look.step.at);
-    return group < 0 || !COMPARED.includes(look.step.test) ? undefined : `${visitOf(look)} ${group}`;
+  /** Readings of one test on pairs that are wound alike have one name, others none. */
+  const comparisonOf = ({ step: { test, at } }: Look): string | undefined => {
+    const group = groupAlike(groups, at);
+    return group < 0 || !COMPARED.includes(test) ? undefined : `${test} ${group}`;
   };
-  const begun = new Set(posterior.observations.map(({ look }) => (look.mended.join() === bench.mended.join() ? comparisonOf(look) : undefined)));
+  // Begun at several speeds, one of them is read to its end: where most was read, and of as much the faster.
+  const begun = new Map<string, { visit: string; read: number }>();
+  const read = posterior.observations.filter(({ look }) => look.mended.join() === bench.mended.join()).map(({ look }) => look);
+  for (const look of read) {
+    const comparison = comparisonOf(look);
+    if (comparison === undefined) continue;
+    const visit = visitOf(look);
+    const most = begun.get(comparison)?.read ?? 0;
+    const count = read.filter((other) => visitOf(other) === visit && comparisonOf(other) === comparison).length;
+    if (count > most || (count === most && look.step.rpm === sheet.testRpm)) begun.set(comparison, { visit, read: count });
+  }
   const isHere = ({ step }: Look): boolean => bench.state.engine === "running" || testOf(step.test).setUp.engine !== "running";
   const looks = candidates(posterior.population, bench).filter((look) => {
     const comparison = comparisonOf(look);
-    return comparison !== undefined && begun.has(comparison) && isHere(look);
+    return comparison !== undefined && begun.get(comparison)?.visit === visitOf(look) && isHere(look);
   });
   return looks.length > 0 ? inOrder(looks, bench).map((suggestion) => ({ ...suggestion, due: "compared" })) : unmeasured(posterior, bench);
+}
+
+/**
+ * What takes the other with it, the readings by which that shows with the plugs parted and the engine at rest, and the share of such
+ * faults which these show and the mended machine would not: a unit has volts to spare, a stator that failed is seen in the proof more often.
+ */
+const PARTNERS: readonly { bought: Part; partner: Part; tests: readonly TestId[]; shown: number }[] = [
+  { bought: "stator", partner: "regulator", tests: ["regulator.diode"], shown: 0.6 },
+  { bought: "regulator", partner: "stator", tests: ["stator.toGround", "stator.resistance"], shown: 0.4 },
+];
+
+/**
+ * A stator that burned may have taken its unit with it, and the reverse: before the one is bought the other is read where no engine has
+ * to be started for it and what is lost by leaving it in is worth the minutes. A machine that is mended by half charges all the same as
+ * long as its unit has volts to spare, and comes back. Nothing where both are to be bought, or that was read, or skipped.
+ */
+export function beforePartner(sets: readonly string[], odds: readonly number[], decided: number, population: Population, bench: Bench): Suggestion[] {
+  const due = remediesOf(sets[decided] as string);
+  const ways = familyOf(population.sheet.family).ways(leadsOf(population.sheet));
+  const [wire] = leadsOf(population.sheet);
+  // The way a diode lets current through shows it open and shorted alike; of windings that hang together one wire shows a touch.
+  const isTelling = ({ test, at = "" }: Step): boolean =>
+    test === "regulator.diode" ? ways.includes(at) : test !== "stator.toGround" || (at === wire && !bench.tests.has(test));
+  return PARTNERS.flatMap(({ bought, partner, tests, shown }) => {
+    if (!due.includes(bought) || due.includes(partner)) return [];
+    const both = setOf([...due, partner]);
+    const beside = sets.reduce((sum, set, s) => sum + ([...due, partner].every((remedy) => remediesOf(set).includes(remedy)) ? (odds[s] as number) : 0), 0);
+    const asked = inOrder(
+      candidates(population, bench).filter(({ step, hot }) => tests.includes(step.test) && !hot && isTelling(step)),
+      bench,
+    );
+    const minutes = asked.reduce((sum, suggestion) => sum + suggestion.minutes + suggestion.hands, 0);
+    const saved = shown * beside * lossOf(sets[decided] as string, both, bench.prices);
+    return saved > (minutes * bench.prices.labourPerHour) / 60 ? asked.map((suggestion): Suggestion => ({ ...suggestion, due: "partner" })) : [];
+  });
 }
 
 /**

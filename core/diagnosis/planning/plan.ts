@@ -29,9 +29,10 @@ export interface Bench extends Askable {
  * tells; the battery is drained past empty, and charged before anything else is judged; the battery would be bought, and is given this
  * chance first; the machine would be handed back, and its owner complains of it, or it was not seen to do this yet; the unit would be
  * bought, and its generator was not seen to give anything yet; the loads would be searched for a draw, and the unit was not parted from
- * it yet; a stator or rotor would be bought, and its other pairs were not compared yet, or no winding was measured.
+ * it yet; a stator or rotor would be bought, and its other pairs were not compared yet, or no winding was measured; a part that
+ * would be bought may have taken its partner with it.
  */
-export type DueFor = "again" | "second-meter" | "drained" | "recharged" | "complained" | "unseen" | "fed" | "drawn" | "compared" | "unmeasured";
+export type DueFor = "again" | "second-meter" | "drained" | "recharged" | "complained" | "unseen" | "fed" | "drawn" | "compared" | "unmeasured" | "partner";
 
 /** A reading worth taking, and what it is worth. */
 export interface Suggestion {

@@ -19,8 +19,8 @@ export interface Turn {
 const BINS = 16;
 /** Figures further apart than so many times their scatter are told apart whatever lies between. */
 const WIDEST = 4;
-/** Particles that stand for the posterior when readings are weighed up. */
-const STANDING_FOR_ALL = 320;
+/** Particles that stand for the posterior when readings are weighed up; more where machines of many makes are thought of: few of them tell apart by chance. */
+const STANDING_FOR_ALL = { whole: 320, open: 380 } as const;
 /** Decisions that are weighed: no other set can be the best. */
 const MOST_DECISIONS = 8;
 const TURN = { least: 0.08 } as const;
@@ -68,7 +68,7 @@ export class Weighing {
   ) {
     this.#posterior = posterior;
     this.#ohmsResolution = ohmsResolution;
-    const { indices, shares } = standingForAll(posterior.weights, setOf);
+    const { indices, shares } = standingForAll(posterior.weights, setOf, STANDING_FOR_ALL[posterior.population.builds.length > 1 ? "open" : "whole"]);
     this.#heavy = indices;
     const count = this.#heavy.length;
     this.#share = shares;
@@ -357,19 +357,20 @@ const SPLIT = { likely: 0.01, most: 6, least: 0.02 } as const;
  * A few particles that stand for all: the heavy ones as they are, of the light ones every so manieth by weight, set after set, each
  * for its neighbours too, so that what is unlikely particle by particle is not forgotten where there are many of its kind (optimal
  * resampling of a discrete distribution: Fearnhead and Clifford, 2003).
+ * @param most how many at most
  * @returns their indices, and their weights, which sum to one as all do
  */
-function standingForAll(weights: Float64Array, setOf: Int32Array): { indices: Int32Array; shares: Float64Array } {
+function standingForAll(weights: Float64Array, setOf: Int32Array, most: number): { indices: Int32Array; shares: Float64Array } {
   const order = Array.from(weights.keys()).filter((i) => (weights[i] as number) > 1e-9);
   order.sort((a, b) => (weights[b] as number) - (weights[a] as number));
   // The heaviest k stand for themselves; the others share what is left, each standing for `light`.
   let rest = order.reduce((sum, i) => sum + (weights[i] as number), 0);
   let kept = 0;
-  while (kept < Math.min(order.length, STANDING_FOR_ALL) && (weights[order[kept] as number] as number) >= rest / (STANDING_FOR_ALL - kept)) {
+  while (kept < Math.min(order.length, most) && (weights[order[kept] as number] as number) >= rest / (most - kept)) {
     rest -= weights[order[kept] as number] as number;
     kept++;
   }
-  const light = rest / Math.max(1, STANDING_FOR_ALL - kept);
+  const light = rest / Math.max(1, most - kept);
   const indices = order.slice(0, kept);
   const shares = indices.map((i) => weights[i] as number);
   const others = order.slice(kept).sort((a, b) => (setOf[a] as number) - (setOf[b] as number) || a - b);

@@ -91,6 +91,32 @@ describe("builds", () => {
     expect(drawn("scooter", "motorcycle")).toBe(2 * drawn("scooter"));
   });
 
+  test("that stand for half of all sizes let all that grows with one grow together; those of one size do not", () => {
+    for (const family of ["three-phase", "single-phase-two-wire", "field-excited"]) {
+      const builds = buildsOf(unlistedSheet(family, 12, "motorcycle"));
+      for (const { size, spreads, growth } of builds) {
+        expect(spreads.rating > 0.1).toBe(size < 0);
+        expect(Object.keys(growth).length > 0).toBe(size < 0);
+      }
+      const { growth, spreads } = builds.find(({ size }) => size < 0) as Build;
+      // More current, over thicker wires, into more loads and a larger battery, which grows by less than the machine does.
+      expect(growth.henries).toBeLessThan(-0.9);
+      expect([growth.wires, growth.loads]).toEqual([-1, 1]);
+      expect((growth.capacity ?? 0) * spreads.rating).toBeLessThan(Math.log(24 / 5) / 3.29);
+      expect(growth.capacity).toBeGreaterThan(0);
+      // Ohms fall with the rating where copper carries it; a field's own do not.
+      if (family === "three-phase") expect(growth.ohms).toBeCloseTo(-1.1, 1);
+      if (family === "field-excited") expect(growth.ohms).toBeUndefined();
+    }
+  });
+
+  test("of a sheet that prints the output grow with nothing", () => {
+    const { loadAmps: _loads, ...partial } = whole;
+    const builds = buildsOf(partial);
+    expect(builds.some(({ size }) => size < 0)).toBe(true);
+    expect(builds.every(({ spreads }) => spreads.rating === 0)).toBe(true);
+  });
+
   test("leave open just what a partial sheet lacks", () => {
     const { ratedAmps: _amps, ...partial } = whole;
     const builds = buildsOf(partial);

@@ -5,7 +5,8 @@ import { drainLimitOf } from "../../machine/printed";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
-import { SPREADS, type Spread } from "./nuisance";
+import { type Offsets, SPREADS, type Spread } from "./nuisance";
+import { BY_INDUCTANCE } from "./subject";
 
 /**
  * A build: one way the machine could be made where its sheet leaves that open — kind of unit, wye or delta, where the unit
@@ -18,7 +19,7 @@ export interface Build {
   family: string;
   winding: "wye" | "delta";
   sense: "battery" | "output";
-  /** Place among the sizes, 0 the smallest; −1 for one of the middle size that stands for all of them. */
+  /** Place among the sizes, 0 the smallest; −1 for one that stands for half of them. */
   size: number;
   /** What it takes of its own output: a share of those met, from the heavy to the light, or any of them. */
   loads: "any" | "some";
@@ -29,6 +30,8 @@ export interface Build {
   scale: { amps: number; ohms: number };
   /** Standard deviation of every nuisance. */
   spreads: Readonly<Record<Spread, number>>;
+  /** By how much what is open moves where the generator's rating is larger by one natural logarithm; nothing but in a build for half of all sizes. */
+  growth: Offsets;
 }
 
 const SENSES: Axis<"battery" | "output"> = [
@@ -37,6 +40,9 @@ const SENSES: Axis<"battery" | "output"> = [
 ];
 /** Small, middling and large: the middles of three equal shares of what is met. */
 const SIZES: readonly number[] = [1 / 6, 1 / 2, 5 / 6];
+/** Of what stands for all sizes, the middles of the smaller and of the larger half, and the share of the whole width that is open within one. */
+const HALVES: readonly number[] = [0.26, 0.74];
+const HALF = 0.6;
 
 /**
  * Where the loads are open as well, the small take most of their output, the large least: what a machine has to spare decides whether
@@ -143,6 +149,7 @@ export function buildsOf(sheet: Sheet): Build[] {
   const { ah } = rangesOf(sheet.kind);
   const amps = familyOf(sheet.family).amps(sheet.kind);
   const sizes = sizesOf(open);
+  const growth = growthOf(sheet);
   const whole = sizes.filter(({ size }) => size >= 0).length;
   return familiesMet(sheet).flatMap(([family, units]) =>
     windingsMet(sheet).flatMap(([winding, coils]) =>
@@ -170,6 +177,7 @@ export function buildsOf(sheet: Sheet): Build[] {
             chart,
             scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
             spreads: spreadsOf(sheet, size < 0, loads),
+            growth: size < 0 ? growth : {},
           };
         }),
       ),
@@ -181,9 +189,10 @@ export function buildsOf(sheet: Sheet): Build[] {
 function sizesOf(open: Pick<ReturnType<typeof openIn>, "amps" | "loads">): { size: number; place: number; load: number; loads: Build["loads"] }[] {
   if (!open.amps && !open.loads) return [{ size: 0, place: 0.5, load: 1, loads: "any" }];
   const loads = open.loads ? "some" : "any";
+  const halves = open.amps ? HALVES : [0.5];
   return [
-    { size: -1, place: 0.5, load: 1, loads: "any" },
-    ...(open.loads ? LOADS.ofAll.map((load) => ({ size: -1, place: 0.5, load, loads: "some" as const })) : []),
+    ...halves.map((place) => ({ size: -1, place, load: 1, loads: "any" as const })),
+    ...(open.loads ? LOADS.ofAll.map((load, k) => ({ size: -1, place: open.amps ? (HALVES[k] as number) : 0.5, load, loads: "some" as const })) : []),
     ...SIZES.map((place, size) => ({ size, place: open.amps ? place : 0.5, load: open.loads ? (LOADS.ofSizes[size] as number) : 1, loads }) as const),
   ];
 }
@@ -201,7 +210,26 @@ function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
   return { amps: drawn.henries / own.henries, ohms: own.ohms / drawn.ohms };
 }
 
-/** @param anySize whether the build stands for machines of every size @param loads whether it stands for every share of loads */
+/**
+ * What goes with a larger rating: more current from fewer ohms over thicker wires, more loads, a larger battery. Were each of them spread
+ * by itself, a small machine's ohms would speak against its own amps.
+ */
+function growthOf(sheet: Sheet): Offsets {
+  const open = openIn(sheet);
+  const { amps, output, field } = familyOf(sheet.family);
+  const range = amps(sheet.kind);
+  const [smaller, larger] = [0.25, 0.75].map((place) => healthyState({ ...sheet, ratedAmps: placeIn(range, place) })) as [MachineState, MachineState];
+  const ohms = Math.log((larger.windings[0]?.ohms ?? 1) / (smaller.windings[0]?.ohms ?? 1)) / (0.5 * Math.log(range[1] / range[0]));
+  return {
+    henries: output ? -1 : -1 / BY_INDUCTANCE,
+    wires: -1,
+    ...(field ? {} : { ohms }),
+    ...(open.loads ? { loads: 1 } : {}),
+    ...(open.ah ? { capacity: (AH_FOLLOWS * widthOf(rangesOf(sheet.kind).ah)) / widthOf(range) } : {}),
+  };
+}
+
+/** @param anySize whether the build stands for half of all sizes @param loads whether it stands for every share of loads */
 function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Record<Spread, number> {
   const open = openIn(sheet);
   const unlabelled = open.ah && open.cca;
@@ -221,7 +249,9 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
       : {}),
     ...(field ? { emf: UNKNOWN.excited[open.amps ? "ofNone" : "ofSheet"] } : {}),
     ...(open.ohms ? { ohms: field ? widthOf(field.ohms) : UNKNOWN.ohms } : {}),
-    ...(open.amps ? { henries: anySize ? widthOf(familyOf(sheet.family).amps(sheet.kind)) : UNKNOWN.henries, wires: UNKNOWN.wires } : {}),
+    ...(open.amps
+      ? { henries: UNKNOWN.henries, wires: UNKNOWN.wires, ...(anySize ? { rating: HALF * widthOf(familyOf(sheet.family).amps(sheet.kind)) } : {}) }
+      : {}),
     ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts, droop: UNKNOWN.droop } : {}),
     ...(open.draw ? { draw: UNKNOWN.draw } : {}),
@@ -235,7 +265,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
           rpmAcIdle: UNKNOWN.idle,
         }
       : {}),
-    ...(open.ah ? { capacity: (anySize ? 1 : AH_LEFT) * widthOf(rangesOf(sheet.kind).ah) } : {}),
+    ...(open.ah ? { capacity: (anySize && !open.amps ? 1 : AH_LEFT) * widthOf(rangesOf(sheet.kind).ah) } : {}),
     ...(open.family ? { junction: UNKNOWN.junction } : {}),
   };
   return { ...SPREADS, ...wider };

@@ -37,9 +37,7 @@ class ChartedColumns implements ColumnSource {
     this.#lineup = lineup;
     this.#around = lineup.builds.map((build) => surroundingsOf(build, atlases[build.chart] as Atlas, ambientC));
     // One object for each spread moved by a step, so that what was worked out under it is found again.
-    this.#moved = lineup.builds.map(
-      ({ spreads }) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, { [spread]: STEP * spreads[spread] }])) as Record<Spread, Offsets>,
-    );
+    this.#moved = lineup.builds.map((build) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, movedBy(spread, build)])) as Record<Spread, Offsets>);
   }
 
   /** The subjects that a look finds, made when first asked for: most looks share theirs. */
@@ -185,6 +183,13 @@ class ChartedColumns implements ColumnSource {
     }
     return this.#shifted.get(key);
   }
+}
+
+/** One spread of a build moved by a step; its rating takes along all that grows with a machine. */
+function movedBy(spread: Spread, { spreads, growth }: Build): Offsets {
+  const step = STEP * spreads[spread];
+  if (spread !== "rating") return { [spread]: step };
+  return Object.fromEntries(Object.entries(growth).map(([grown, share]) => [grown, step * share]));
 }
 
 /** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */

@@ -35,6 +35,7 @@ const CHARGE: readonly Spread[] = [
   "steepness",
   "capacity",
   "wires",
+  "rating",
   "openVolts",
   "charge",
   "refused",
@@ -44,8 +45,8 @@ const CHARGE: readonly Spread[] = [
   "severity",
   "severity2",
 ];
-const STORED: readonly Spread[] = ["openVolts", "charge", "refused", "batteryOhms", "capacity", "volts", "severity", "severity2"];
-const WINDING: readonly Spread[] = ["ohms", "ohmsOther", "lead", "leadCold", "leadHot", "severity"];
+const STORED: readonly Spread[] = ["openVolts", "charge", "refused", "batteryOhms", "capacity", "rating", "volts", "severity", "severity2"];
+const WINDING: readonly Spread[] = ["ohms", "ohmsOther", "rating", "lead", "leadCold", "leadHot", "severity"];
 const DRAIN: readonly Spread[] = ["draw", "back", "severity", "severity2"];
 const AC: readonly Spread[] = ["emf", "emfOther", "ac", "stray", "rpmAc", "rpmAcIdle", "rpmUnit", "severity"];
 
@@ -56,7 +57,14 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
   "battery.recovery": { scale: "plain", model: 0.15, noise: 0.05, range: 6, moved: STORED },
   "battery.firstPull": { scale: "plain", model: 0.4, noise: 0.15, range: 10, moved: [...STORED, "crank", "cable"] },
-  "battery.postDrop": { scale: "log", floor: 0.05, model: 0.4, noise: 0.12, range: 4.5, moved: ["crank", "capacity", "volts", "severity", "severity2"] },
+  "battery.postDrop": {
+    scale: "log",
+    floor: 0.05,
+    model: 0.4,
+    noise: 0.12,
+    range: 4.5,
+    moved: ["crank", "capacity", "rating", "volts", "severity", "severity2"],
+  },
   "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
   "battery.cell": { scale: "lacking", floor: 0.05, model: 0.6, noise: 0.25, range: 4, moved: STORED },
   "battery.conductance": { scale: "log", floor: 5, model: 0.07, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
@@ -69,13 +77,20 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
     model: 0.12,
     noise: 0.07,
     range: 4.5,
-    moved: ["crank", "cable", "capacity", "volts", "severity", "severity2"],
+    moved: ["crank", "cable", "capacity", "rating", "volts", "severity", "severity2"],
   },
   "charge.volts": { scale: "plain", model: 0.1, noise: 0.06, range: 8, moved: CHARGE },
   "charge.outputVolts": { scale: "plain", model: 0.12, noise: 0.06, range: 10, moved: [...CHARGE, "floating"] },
   "charge.positiveDrop": { scale: "plain", model: 0.06, noise: 0.03, range: 6, moved: [...CHARGE, "floating"] },
   "charge.groundDrop": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: CHARGE },
-  "charge.ripple": { scale: "log", floor: 0.05, model: 0.6, noise: 0.2, range: 5, moved: ["emf", "loads", "batteryOhms", "capacity", "severity", "severity2"] },
+  "charge.ripple": {
+    scale: "log",
+    floor: 0.05,
+    model: 0.6,
+    noise: 0.2,
+    range: 5,
+    moved: ["emf", "loads", "batteryOhms", "capacity", "rating", "severity", "severity2"],
+  },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },
   "stator.toGround": { scale: "decades", floor: 0.05, model: 0.18, noise: 0.2, range: 8, opens: OPENS, moved: ["lead", "leadCold", "severity"] },
@@ -83,10 +98,10 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "stator.acVoltsAtUnit": { scale: "log", floor: 1, model: 0.03, noise: 0.025, range: 4, moved: AC },
   "stator.dcVolts": { scale: "log", floor: 1, model: 0.05, noise: 0.03, range: 4, moved: AC },
   "stator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction"] },
-  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "legWires", "severity", "severity2"] },
+  "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "rating", "legWires", "severity", "severity2"] },
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
-  "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "severity"] },
+  "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "rating", "severity"] },
   "field.resistance": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
   "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "field.supply": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },

@@ -29,6 +29,8 @@ export const SPREADS = {
   /** Logarithm of the battery's size, which a label settles: nought unless a build leaves it open. The starter goes with it. */
   capacity: 0,
   wires: 0.5,
+  /** Logarithm of the generator's rating, and with it all that grows with a machine: nought unless a build stands for half of all sizes. */
+  rating: 0,
   /** Logarithm of the resistance of sound wires and pins between generator and unit: thick or thin, long or short, alike in all of them. */
   legWires: 0.5,
   draw: 0.8,

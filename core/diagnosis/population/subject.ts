@@ -96,7 +96,7 @@ const MELTS = 2;
 /** A curve below this gives nothing, A. */
 const LEAST_AMPS = 0.05;
 /** Current falls a little less than in proportion to the inductance: copper limits too. */
-const BY_INDUCTANCE = 0.8;
+export const BY_INDUCTANCE = 0.8;
 /** From a battery's post over its fuse's wire to the main fuse. */
 const FUSE_WIRE_OHMS = 0.001;
 /** A unit that nothing steadies, for 12 V: volts it can reach, those at which its own parts clip, what leaks off it, how vague its volts are. */

@@ -84,9 +84,17 @@ const DUE_WORDS: Record<DueFor, (suggestion: Suggestion, of: Mended) => string> 
   drawn: (_, of) => `Before the loads are searched: a draw that goes with the ${unitOf(of)} is its own`,
   compared: ({ look }) => comparedWords(look.step),
   unmeasured: () => "Nothing of a generator is bought whose AC nobody read: what has been read speaks of it by leaving the rest out",
+  partner: ({ look }, of) => partnerWords(look.step, of),
 };
 
 const unitOf = (of: Mended): string => lowerFirst(partNamesOf(of).regulator);
+
+/** Why the partner of a part is read before that is bought. */
+function partnerWords({ test }: Step, of: Mended): string {
+  const [unit, stator] = [unitOf(of), lowerFirst(partNamesOf(of).stator)];
+  const [bought, taken] = test === "regulator.diode" ? [stator, unit] : [unit, stator];
+  return `Before the ${bought} is bought: what burns it often takes the ${taken} with it`;
+}
 
 /** Why a reading is worth taking, in one sentence. */
 export function reasonFor(suggestion: Suggestion, of: Mended): string {
