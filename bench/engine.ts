@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { Piscina } from "piscina";
 import { advise } from "../core/diagnosis/advice";
 import { plan } from "../core/diagnosis/planning/plan";
+import { buildsOf, chartSheetsOf } from "../core/diagnosis/population/builds";
 import { chartedPopulation } from "../core/diagnosis/population/charted";
 import { type Atlas, type Chart, tasksOf } from "../core/diagnosis/population/charts";
 import { NO_HISTORY } from "../core/diagnosis/population/hypotheses";
@@ -34,16 +35,20 @@ const draw = async (sheet: (typeof DEMO_SHEETS)[number]): Promise<Atlas> => {
 };
 
 await draw(DEMO_SHEETS[0] as (typeof DEMO_SHEETS)[number]);
-const [drawing, making, updates, rankings]: [number[], number[], number[], number[]] = [[], [], [], []];
+/** Milliseconds: a machine's charts drawn, the same with its population and first advice, updates, plans. */
+const timed = () => ({ drawing: [] as number[], opening: [] as number[], updates: [] as number[], plans: [] as number[] });
+const times = { whole: timed(), open: timed() };
 for (const sheet of DEMO_SHEETS) {
+  const { drawing, opening, updates, plans } = times[buildsOf(sheet).length > 1 ? "open" : "whole"];
   let from = performance.now();
-  const atlas = await draw(sheet);
+  // Of a sheet that leaves open how the machine is made, the charts of every way.
+  const atlases: Atlas[] = [];
+  for (const chartSheet of chartSheetsOf(sheet)) atlases.push(await draw(chartSheet));
   drawing.push(performance.now() - from);
-  from = performance.now();
-  const population = chartedPopulation(sheet, [atlas], 20);
+  const population = chartedPopulation(sheet, atlases, 20);
   const facts = jobFacts();
   let advice = advise(population, facts);
-  making.push(performance.now() - from);
+  opening.push(performance.now() - from);
   const condition = conditionOf([{ fault: "regulator.diode-open", at: "B->2" }], { charge: 0.6 });
   const readings: Reading[] = [];
   while (readings.length < READINGS) {
@@ -62,21 +67,20 @@ for (const sheet of DEMO_SHEETS) {
     const between = performance.now();
     plan(posterior, sets, setOf, bench);
     updates.push(between - from);
-    rankings.push(performance.now() - between);
+    plans.push(performance.now() - between);
   }
 }
 await pool.destroy();
-const rows: [string, string, string, boolean][] = [
-  ["Charts of a machine drawn in threads, worst of seven", `${(Math.max(...drawing) / 1000).toFixed(2)} s`, "", true],
-  [
-    "the same and the population with its first advice, worst",
-    `${(Math.max(...drawing.map((drawn, k) => drawn + (making[k] as number))) / 1000).toFixed(2)} s`,
-    "≤ 4 s",
-    Math.max(...drawing.map((drawn, k) => drawn + (making[k] as number))) <= 4000,
-  ],
-  [`Update at ${READINGS} readings, median`, `${median(updates).toFixed(1)} ms`, "≤ 40 ms", median(updates) <= 40],
-  [`Planning at ${READINGS} readings, median`, `${median(rankings).toFixed(1)} ms`, "≤ 10 ms", median(rankings) <= 10],
-];
+const seconds = (ms: readonly number[]): number => Math.max(...ms) / 1000;
+const rows = Object.entries(times).flatMap(([how, { drawing, opening, updates, plans }]): [string, string, string, boolean][] => {
+  const of = how === "whole" ? "a sheet that says it all" : "one that leaves open how it is made";
+  return [
+    [`Charts of ${of}, drawn in threads, worst`, `${seconds(drawing).toFixed(2)} s`, "", true],
+    ["the same and the population with its first advice, worst", `${seconds(opening).toFixed(2)} s`, "≤ 4 s", seconds(opening) <= 4],
+    [`Update at ${READINGS} readings, median`, `${median(updates).toFixed(1)} ms`, "≤ 40 ms", median(updates) <= 40],
+    [`Planning at ${READINGS} readings, median`, `${median(plans).toFixed(1)} ms`, "≤ 10 ms", median(plans) <= 10],
+  ];
+});
 const table = [
   "| measured | value | must hold | |",
   "|---|---|---|---|",
