@@ -5,8 +5,7 @@ import { drainLimitOf } from "../../machine/printed";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
-import { type Offsets, SPREADS, type Spread } from "./nuisance";
-import { BY_INDUCTANCE } from "./subject";
+import { BY_INDUCTANCE, type Offsets, SPREADS, type Spread } from "./nuisance";
 
 /**
  * A build: one way the machine could be made where its sheet leaves that open — kind of unit, wye or delta, where the unit

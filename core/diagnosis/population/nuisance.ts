@@ -79,3 +79,6 @@ export const SPREAD_IDS = Object.keys(SPREADS) as Spread[];
 export type Offsets = Partial<Record<Spread, number>>;
 
 export const NO_OFFSETS: Offsets = {};
+
+/** Current falls a little less than in proportion to the inductance: copper limits too. */
+export const BY_INDUCTANCE = 0.8;

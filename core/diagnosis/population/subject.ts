@@ -19,7 +19,7 @@ import type { Build } from "./builds";
 import { type Atlas, chartKey, isCharted, typicalOf } from "./charts";
 import { ampsAt, gridOf, type Speed } from "./curve";
 import { falsePosition } from "./falsePosition";
-import { NO_OFFSETS, type Offsets } from "./nuisance";
+import { BY_INDUCTANCE, NO_OFFSETS, type Offsets } from "./nuisance";
 
 /** One machine that might be the one on the lift: its faults with their severities, and its battery's charge. */
 export interface Candidate {
@@ -95,8 +95,6 @@ const CLOSED_MOST = 8;
 const MELTS = 2;
 /** A curve below this gives nothing, A. */
 const LEAST_AMPS = 0.05;
-/** Current falls a little less than in proportion to the inductance: copper limits too. */
-export const BY_INDUCTANCE = 0.8;
 /** From a battery's post over its fuse's wire to the main fuse. */
 const FUSE_WIRE_OHMS = 0.001;
 /** A unit that nothing steadies, for 12 V: volts it can reach, those at which its own parts clip, what leaks off it, how vague its volts are. */
