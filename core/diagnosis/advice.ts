@@ -206,7 +206,7 @@ export function advise(population: Population, facts: JobFacts): Advice {
           ...beforeLoads(searching[cheapest.index] as number, found.fault, population, bench),
           ...beforeWindings(sets, searching, cheapest.index, posterior, bench),
           ...beforeUnit(sets, searching, cheapest.index, population, bench),
-          ...beforePartner(sets, searching, cheapest.index, population, bench),
+          ...beforePartner({ sets, odds: searching, decided: cheapest.index, indexOf }, posterior, bench),
           ...beforeHandedBack(sets[told.index] as string, soundBy(searching), population, bench),
         ]
       : [];

@@ -145,10 +145,15 @@ describe("before a stator or a rotor is bought", () => {
 
 describe("before one of two parts that burn each other is bought", () => {
   const sets = ["", "regulator", "stator", "regulator+stator"];
-  const asked = (decided: string, beside: number, over: Partial<Bench> = {}) => {
+  const asked = (decided: string, beside: number, readings: readonly Reading[] = [], of = population) => {
+    const indexOf = Int32Array.from(of.particles, ({ hypothesis }) => sets.indexOf(of.hypotheses[hypothesis]?.set ?? ""));
     const odds = sets.map((set) => (set === "regulator+stator" ? beside : set === decided ? 0.9 - beside : 0.05));
-    return beforePartner(sets, odds, sets.indexOf(decided), population, benchOf(over));
+    const posterior = new Posterior(of, of.priors(NO_HISTORY), observe(readings, of, ASSUMED_METER));
+    const done = new Set(readings.map(({ test, at }) => lookOf({ test, at }).key));
+    const { state } = worked(readings, 12, WHEELED_IN);
+    return beforePartner({ sets, odds, decided: sets.indexOf(decided), indexOf }, posterior, benchOf({ done, state }));
   };
+  const ways = (value: Reading["value"], ...points: string[]): Reading[] => points.map((at, i) => ({ id: String(i), test: "regulator.diode", at, value }));
 
   test("a stator: the unit's diodes are read the way they let current through, and why is said", () => {
     const diodes = asked("stator", 0.1);
@@ -169,13 +174,17 @@ describe("before one of two parts that burn each other is bought", () => {
   });
 
   test("what was read is not asked for again, and what was begun is read to its end: only the way there costs much", () => {
-    const read = (...ways: string[]): Reading[] => ways.map((at, i) => ({ id: String(i), test: "regulator.diode", at, value: 0.5 }));
-    const after = (readings: readonly Reading[]): Partial<Bench> => ({
-      done: new Set(readings.map(({ test, at }) => lookOf({ test, at }).key)),
-      state: worked(readings, 12, WHEELED_IN).state,
-    });
     expect(asked("stator", 0.04)).toEqual([]);
-    expect(keys(asked("stator", 0.04, after(read("1>B+", "B->2"))))).toEqual(["2>B+", "3>B+", "B->1", "B->3"].map((way) => `regulator.diode~${way}`));
+    expect(keys(asked("stator", 0.04, ways(0.5, "1>B+", "B->2")))).toEqual(["2>B+", "3>B+", "B->1", "B->3"].map((way) => `regulator.diode~${way}`));
+  });
+
+  test("ways of a unit that other readings have all but cleared are left alone", () => {
+    const series = populationOf(sheetOf("brannoch-fell-850"));
+    const half = ways(0.5, "B->1", "B->2", "B->3");
+    const charges: Reading = { id: "8", test: "charge.volts", rpm: 5000, loads: "off", value: 13.2 };
+    const draws: Reading = { id: "9", test: "drain.current", value: 0.001 };
+    expect(keys(asked("stator", 0.04, half, series))).toEqual(["1>B+", "2>B+", "3>B+"].map((way) => `regulator.diode~${way}`));
+    expect(asked("stator", 0.04, [charges, draws, ...half], series)).toEqual([]);
   });
 
   test.each<[string, string, number]>([

@@ -5,7 +5,7 @@ import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import { type TestId, testOf } from "../../procedure/catalogue";
 import { isTaken, type Reading, type Step, stepKey } from "../../procedure/step";
-import { offScale } from "../population/gauges";
+import { modelVariance, noiseOf, offScale } from "../population/gauges";
 import { type Look, lookOf, mindsCharge, visitOf } from "../population/look";
 import type { Population } from "../population/population";
 import type { Observation, Posterior } from "../posterior/posterior";
@@ -193,36 +193,85 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
 
 /**
  * What takes the other with it, the readings by which that shows with the plugs parted and the engine at rest, and the share of such
- * faults which these show and the mended machine would not: a unit has volts to spare, a stator that failed is seen in the proof more often.
+ * faults which the proof of the mended machine would not show: a unit has volts to spare, a stator that failed is seen there more often.
  */
-const PARTNERS: readonly { bought: Part; partner: Part; tests: readonly TestId[]; shown: number }[] = [
-  { bought: "stator", partner: "regulator", tests: ["regulator.diode"], shown: 0.6 },
-  { bought: "regulator", partner: "stator", tests: ["stator.toGround", "stator.resistance"], shown: 0.4 },
+const PARTNERS: readonly { bought: Part; partner: Part; tests: readonly TestId[]; unproven: number }[] = [
+  { bought: "stator", partner: "regulator", tests: ["regulator.diode"], unproven: 0.65 },
+  { bought: "regulator", partner: "stator", tests: ["stator.toGround", "stator.resistance"], unproven: 0.45 },
 ];
+/** A figure so many standard deviations from what a machine shows whose partner is whole gives the partner away. */
+const GIVEN_AWAY = 3;
+
+/**
+ * The share of some machines of which one of some looks would show that their partner failed: the open line where others have a figure,
+ * or the reverse, or a figure far from theirs.
+ * @param isPartnerWhole by particle: whether it is one of those with which they are compared
+ */
+function shareShown(
+  looks: readonly Look[],
+  { population, weights }: Posterior,
+  isAmong: (i: number) => boolean,
+  isPartnerWhole: (i: number) => boolean,
+  ohmsResolution: number,
+): number {
+  const of = (is: (i: number) => boolean): number[] => Array.from(weights.keys()).filter((i) => (weights[i] as number) > 0 && is(i));
+  const [among, whole] = [of(isAmong), of(isPartnerWhole)];
+  const massOf = (members: readonly number[], share: (i: number) => number = () => 1): number =>
+    members.reduce((sum, i) => sum + (weights[i] as number) * share(i), 0);
+  const shown = new Set<number>();
+  for (const look of looks) {
+    const { open, at } = population.column(look);
+    const conducts = (i: number): number => 1 - (open[i] as number);
+    const figured = massOf(whole, conducts);
+    const usual = massOf(whole, (i) => conducts(i) * (at[i] as number)) / figured;
+    const variance = massOf(whole, (i) => conducts(i) * ((at[i] as number) - usual) ** 2) / figured;
+    const far = GIVEN_AWAY * Math.sqrt(variance + modelVariance(look.step, "no") + noiseOf(look.step.test, usual, ohmsResolution) ** 2);
+    const mostOpen = figured < massOf(whole) / 2;
+    for (const i of among) if (conducts(i) < 0.5 !== mostOpen || (!mostOpen && Math.abs((at[i] as number) - usual) > far)) shown.add(i);
+  }
+  return massOf(among) > 0 ? massOf([...shown]) / massOf(among) : 0;
+}
 
 /**
  * A stator that burned may have taken its unit with it, and the reverse: before the one is bought the other is read where no engine has
  * to be started for it and what is lost by leaving it in is worth the minutes. A machine that is mended by half charges all the same as
  * long as its unit has volts to spare, and comes back. Nothing where both are to be bought, or that was read, or skipped.
  */
-export function beforePartner(sets: readonly string[], odds: readonly number[], decided: number, population: Population, bench: Bench): Suggestion[] {
+export function beforePartner(
+  { sets, odds, decided, indexOf }: { sets: readonly string[]; odds: readonly number[]; decided: number; indexOf: Int32Array },
+  posterior: Posterior,
+  bench: Bench,
+): Suggestion[] {
+  const { population } = posterior;
   const due = remediesOf(sets[decided] as string);
   const ways = familyOf(population.sheet.family).ways(leadsOf(population.sheet));
   const [wire] = leadsOf(population.sheet);
   // The way a diode lets current through shows it open and shorted alike; of windings that hang together one wire shows a touch.
   const isTelling = ({ test, at = "" }: Step): boolean =>
     test === "regulator.diode" ? ways.includes(at) : test !== "stator.toGround" || (at === wire && !bench.tests.has(test));
-  return PARTNERS.flatMap(({ bought, partner, tests, shown }) => {
+  return PARTNERS.flatMap(({ bought, partner, tests, unproven }) => {
     if (!due.includes(bought) || due.includes(partner)) return [];
     const both = setOf([...due, partner]);
-    const beside = sets.reduce((sum, set, s) => sum + ([...due, partner].every((remedy) => remediesOf(set).includes(remedy)) ? (odds[s] as number) : 0), 0);
+    const hasBoth = sets.map((set) => [...due, partner].every((remedy) => remediesOf(set).includes(remedy)));
+    const beside = odds.reduce((sum, share, s) => (hasBoth[s] ? sum + share : sum), 0);
     const asked = inOrder(
       candidates(population, bench).filter(({ step, hot }) => tests.includes(step.test) && !hot && isTelling(step)),
       bench,
     );
     const minutes = asked.reduce((sum, suggestion) => sum + suggestion.minutes + suggestion.hands, 0);
-    const saved = shown * beside * lossOf(sets[decided] as string, both, bench.prices);
-    return saved > (minutes * bench.prices.labourPerHour) / 60 ? asked.map((suggestion): Suggestion => ({ ...suggestion, due: "partner" })) : [];
+    // What the proof leaves unseen is worth reading as far as these readings show it.
+    const most = unproven * beside * lossOf(sets[decided] as string, both, bench.prices);
+    const cost = (minutes * bench.prices.labourPerHour) / 60;
+    if (most <= cost) return [];
+    const looks = asked.map(({ look }) => look);
+    const shown = shareShown(
+      looks,
+      posterior,
+      (i) => hasBoth[indexOf[i] as number] === true,
+      (i) => indexOf[i] === decided,
+      bench.ohmsResolution,
+    );
+    return most * shown > cost ? asked.map((suggestion): Suggestion => ({ ...suggestion, due: "partner" })) : [];
   });
 }
 
