@@ -107,7 +107,10 @@ test("a log is looked at before its machine is known, is put to a job then, and 
     .getByRole("button", { name: /^Put \d+ into the job, with the trace$/ })
     .click();
   await expect(page.getByText(/readings of found\.csv put into the job\.$/)).toBeVisible();
+  // What still waits is told above every page, and moves what is below while a link there is pressed.
+  await expect(page.getByText("not yet sent")).toHaveCount(0);
   await page.goto(`${workshop.url}/traces`);
+  await ready(page);
   const kept = page.getByRole("region", { name: "Kept traces" }).getByRole("listitem").first();
   await expect(kept).toHaveText(/^found\.csv.*SK-121/);
   await kept.getByRole("link").click();
