@@ -5,7 +5,7 @@ import { type Ailing, gaugeOf, modelVariance } from "../population/gauges";
 import { isOfBattery, type Look } from "../population/look";
 import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
-import { ALIKE, DRAINED, METER, MISREAD, SPOILT } from "./slips";
+import { ALIKE, DRAINED, METER, MISREAD, MISREAD_HIGH, SPOILT } from "./slips";
 
 /** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
 export interface Event {
@@ -44,9 +44,9 @@ export class Frame {
   readonly models: Readonly<Record<Ailing, Float64Array>>;
   /** For each figure those before it and itself that repeat it: what a prediction is off by, it is off by at every repeat. */
   readonly repeats: readonly (readonly number[])[];
-  /** Logarithm of the density of a reading that could be anything, and of that with a misread's odds. */
+  /** Logarithm of the density of a reading that could be anything, and of that with a misread's odds, below and above what is predicted. */
   readonly broad: Float64Array;
-  readonly outside: Float64Array;
+  readonly outside: Readonly<Record<"low" | "high", Float64Array>>;
   readonly events: readonly Event[];
 
   constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Visits) {
@@ -59,7 +59,12 @@ export class Frame {
     this.models = { no: models("no"), generator: models("generator"), coils: models("coils") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
-    this.outside = this.broad.map((broad) => Math.log(MISREAD / (1 - MISREAD)) + broad);
+    const outside = (share: number): Float64Array =>
+      this.broad.map((broad, a) => {
+        const twice = (read[a] as Observation).look.step.test.startsWith("stator.ac") ? 2 * share : 1;
+        return Math.log((twice * MISREAD) / (1 - MISREAD)) + broad;
+      });
+    this.outside = { low: outside(1 - MISREAD_HIGH), high: outside(MISREAD_HIGH) };
     this.events = eventsOf(
       read,
       active.map((j) => visits.of[j] as number),

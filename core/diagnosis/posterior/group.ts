@@ -259,7 +259,7 @@ export class Group {
       const square = (alpha[a] as number) ** 2;
       const variance = this.#tails[a] as number;
       const loose = (this.#tailed[a] as number) + (0.5 * square * variance) / (1 + variance * c);
-      outside[a] = this.#frame.outside[a] as number;
+      outside[a] = this.#frame.outside[(alpha[a] as number) > 0 ? "high" : "low"][a] as number;
       really[a] = 1;
       const knee = this.#knees[a];
       if (knee && !Number.isNaN(held[a] as number)) {

@@ -64,6 +64,18 @@ describe("one figure typed wrongly among many that agree", () => {
   });
 });
 
+test("of pairs that disagree the higher is believed: bad contacts and slow throttles show less than there is, and little shows more", () => {
+  const alternating = [22, 23, 61].map((value, i): Omit<Reading, "id"> => ({ test: "stator.acVolts", at: ["1-2", "2-3", "3-1"][i], rpm: 5000, value }));
+  const readings: Omit<Reading, "id">[] = [
+    { test: "battery.rest", value: 12.4 },
+    { test: "battery.crank", value: 10.2 },
+    ...([12.3, 12.6] as const).map((value, i): Omit<Reading, "id"> => ({ test: "charge.volts", rpm: 5000, loads: i === 0 ? "normal" : "off", value })),
+    ...alternating,
+  ];
+  const { parts } = advise(populationOf(unlistedSheet("three-phase", 12)), jobFacts(readings));
+  expect(parts.find(({ what }) => what === "stator")?.odds).toBeGreaterThan(0.75);
+});
+
 test("what was read before the charge and after it is not asked for a third time", () => {
   for (let more = 0; more < 3; more++) {
     const advice = adviceOn([...MOWER, ...Array.from({ length: more }, () => volts(13.88))]);

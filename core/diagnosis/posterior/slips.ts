@@ -5,6 +5,11 @@
 
 /** Share of readings that are taken wrongly altogether: wrong hole, wrong dial, a digit misread. */
 export const MISREAD = 0.025;
+/**
+ * Share of misread generator volts that lie above the true ones: a bad contact, a slow throttle and a probe on the case all show less,
+ * and little but a slipped decimal point shows more.
+ */
+export const MISREAD_HIGH = 0.2;
 /** Share of words that say nothing: eyes elsewhere. */
 export const BLIND = 0.05;
 /** A figure where nothing should conduct, or the open line where something should, is a misread of this probability on that particle. */
