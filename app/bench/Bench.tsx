@@ -134,7 +134,8 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const ofNow = view.judged.flatMap(({ reading }) => (view.isNow(reading) ? [reading] : []));
   const preparation = preparationOf(key, state, advised, ofNow);
   const stepLink = (to: Step, as?: LookState): string => `/jobs/${job.id}?step=${encodeURIComponent(stepKey(to))}${as ? `&state=${stateMark(as)}` : ""}`;
-  const go = (to: Step | undefined, as?: LookState): void => void navigate(to ? stepLink(to, as) : `/jobs/${job.id}/verdict`, { preventScrollReset: true });
+  const verdict = `/jobs/${job.id}/verdict`;
+  const go = (to: Step | undefined, as?: LookState): void => void navigate(to ? stepLink(to, as) : verdict, { preventScrollReset: true });
 
   const goOn = useGoOn(engine, key, text, go);
   const { late } = goOn;
@@ -227,7 +228,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     x: () => setPanel("suspects"),
     u: () => document.querySelector<HTMLButtonElement>("[aria-label='Probe card'] button[data-seen]")?.click(),
     e: () => setPanel("wait"),
-    v: () => void navigate(`/jobs/${job.id}/verdict`),
+    v: () => void navigate(verdict),
     "*": (event) => {
       if (event.key === "Enter") {
         if (event.target === document.body) submit();
@@ -252,7 +253,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   // A plan of before the last entry is none any more once that is said.
   const plan =
     engine.advice && !job.closedAt && !late ? (
-      <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} busy={!engine.isOfNow} stepLink={stepLink} />
+      <PlanPanel advice={engine.advice} sheet={job.sheet} active={key} busy={!engine.isOfNow} stepLink={stepLink} verdict={verdict} />
     ) : null;
   const controls = job.closedAt || file.repairs.length > 0 ? undefined : controlsOf(job.sheet, job.complaint, view.judged);
   // Beside the step on a wide screen, in a panel on the phone.

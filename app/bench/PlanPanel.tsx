@@ -1,7 +1,8 @@
 import { Hourglass } from "lucide-react";
+import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Suggestion } from "../../core/diagnosis/planning/plan";
-import { moveWords, reasonFor, standWords } from "../../core/diagnosis/words/words";
+import { headline, moveWords, reasonFor, standWords } from "../../core/diagnosis/words/words";
 import type { Sheet } from "../../core/machine/sheet";
 import { perishes } from "../../core/procedure/moves";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
@@ -27,13 +28,16 @@ interface PlanPanelProps {
   /** What was entered last is not weighed yet: another plan is on its way. */
   busy: boolean;
   stepLink: (step: Step, state?: LookState) => string;
+  /** The address of the job's verdict. */
+  verdict: string;
 }
 
 /** Where to stand, what to read there in which order, and where to go after that. Leaving it costs nothing. */
-export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelProps) {
+export function PlanPanel({ advice, sheet, active, busy, stepLink, verdict }: PlanPanelProps) {
+  if (advice.settled) return <Settled says={headline(advice)} verdict={verdict} />;
   const [here, then] = standsOf(advice);
   const [first] = here ?? [];
-  if (!here || !first || advice.settled) return null;
+  if (!here || !first) return null;
   const doing = moveWords(first.moves, sheet);
   const linkOf = (suggestion: Suggestion): string => stepLink(suggestion.step, stateToSay(suggestion, advice.next));
   return (
@@ -70,6 +74,24 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink }: PlanPanelPr
           </a>
         </p>
       ) : null}
+    </section>
+  );
+}
+
+/** Nothing is worth reading any more: what was found, and the way there. The steps of the list stay open to whoever wants to know more. */
+function Settled({ says, verdict }: { says: string; verdict: string }) {
+  return (
+    <section aria-label="Nothing more to read" className="border-copper mb-3 border-l-4 pl-3">
+      <p className="m-0 font-semibold">
+        <span className="md:hidden">{says}</span>
+        <span className="hidden md:inline">Nothing more has to be read.</span>
+      </p>
+      <p className="m-0">
+        <Link to={verdict} data-advised="" className="text-petrol inline-flex min-h-11 items-center underline md:min-h-8">
+          To the verdict
+        </Link>
+        <span className="key">a</span>
+      </p>
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
 import { pushesByReading } from "../../core/diagnosis/posterior/push";
+import { headline } from "../../core/diagnosis/words/words";
 import { stepKey, stepTitle } from "../../core/procedure/step";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
@@ -13,6 +14,7 @@ import type { Engine } from "../jobs/useEngine";
 import { type JobView, viewOf } from "../jobs/view";
 import { EngineVerdict, RuledOut } from "./EngineVerdict";
 import { EngineProgress, OddsPanel } from "./OddsPanel";
+import { PlanPanel } from "./PlanPanel";
 
 const store = openStore();
 seedDemo(store, new Date("2026-06-01T12:00:00Z"));
@@ -112,6 +114,33 @@ describe("the standing by odds", () => {
     expect(text).not.toContain("cleared");
     expect(text).toContain("Nothing stands out yet.");
     expect(text).toContain("What each suspect would show");
+  });
+});
+
+describe("where the plan stands", () => {
+  const { advice, file } = shown("SK-133");
+  const plan = (of: Advice): string =>
+    renderToStaticMarkup(
+      <RouterProvider
+        router={createMemoryRouter([
+          { path: "*", element: <PlanPanel advice={of} sheet={file.job.sheet} active="" busy={false} stepLink={stepKey} verdict="/jobs/1/verdict" /> },
+        ])}
+      />,
+    );
+
+  test("while readings are worth taking they are laid out, and no way leads past them", () => {
+    const open = plan({ ...advice, settled: false });
+    expect(open).toContain('aria-label="Plan"');
+    expect(open).toContain(stepTitle((advice.next[0] as (typeof advice.next)[number]).step));
+    expect(open).not.toContain("/jobs/1/verdict");
+  });
+
+  test("once none is, what was found is said there, and the way to the verdict", () => {
+    const settled = plan({ ...advice, settled: true });
+    expect(settled).toContain(headline({ ...advice, settled: true }));
+    expect(settled).toMatch(/<a [^>]*data-advised[^>]*>To the verdict</);
+    expect(settled).toContain('href="/jobs/1/verdict"');
+    expect(settled).not.toContain('aria-label="Plan"');
   });
 });
 

@@ -158,5 +158,12 @@ test.describe("by thumb", () => {
     expect(taken).toBeLessThan(MOST);
     await expect(page.getByText(/by the shop's prices/)).toBeVisible({ timeout: LONG });
     await expect(page.getByRole("heading", { level: 1 })).toContainText(/wiring/i);
+    // Whoever comes back to the bench is told that nothing more has to be read, and what was found, before any step of the list.
+    await page.goto(page.url().replace(/\/verdict$/, ""));
+    const settled = page.getByRole("region", { name: "Nothing more to read" });
+    await expect(settled).toContainText(/wiring/i, { timeout: LONG });
+    await ready(page);
+    await settled.getByRole("link", { name: "To the verdict" }).tap();
+    await expect(page).toHaveURL(/\/verdict$/);
   });
 });
