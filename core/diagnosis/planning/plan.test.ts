@@ -152,6 +152,19 @@ describe("the order of work", () => {
     if (parted >= 0) expect(moves.indexOf("start")).toBeLessThan(parted);
   });
 
+  test("reads on where a plug is parted already, though the machine charges and its draw was not read with everything joined", () => {
+    const readings: Reading[] = [
+      { id: "1", test: "battery.rest", value: 12.4 },
+      { id: "2", test: "battery.crank", value: 10.5 },
+      { id: "3", test: "charge.volts", rpm: 5000, loads: "normal", value: 14.1 },
+      { id: "4", test: "charge.volts", rpm: "idle", loads: "normal", value: 12.2 },
+      { id: "5", test: "stator.acVolts", at: "3-1", rpm: 5000, value: 27 },
+    ];
+    const [first] = planned(readings, { carries: true });
+    expect(first?.step.test).toBe("stator.acVolts");
+    expect(first?.moves).toEqual([]);
+  });
+
   test("asks for no rest volts of a battery that the engine has just charged", () => {
     const after = planned(LOW).filter(({ look }) => !look.charged);
     expect(after.map(({ step }) => step.test)).not.toContain("battery.rest");

@@ -249,9 +249,10 @@ const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.
  */
 function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, labour: Labour): number {
   const first = (stay.visits[0] as Visit).looks[0] as Weighed;
-  const { state } = movesOf(first.look, from, bench);
+  const { state, moves } = movesOf(first.look, from, bench);
   const has = (stay: Stay, test: TestId): boolean => stay.visits.some(({ looks }) => (looks[0] as Weighed).look.step.test === test);
-  const parts = testOf(first.look.step.test).setUp.unplug.length > 0;
+  // What is parted already is not parted for this: whoever stands there reads on.
+  const parts = moves.some(({ id }) => id === "part" || id === "ammeter-in");
   let lost = parts && !bench.tests.has("charge.volts") && stays.some((other) => has(other, "charge.volts")) ? LOST.unproven : 0;
   // It charges, and goes flat all the same: the draw is read with everything joined, before any plug is parted.
   if (parts && bench.carries && !has(stay, "drain.current") && stays.some((other) => has(other, "drain.current"))) lost += LOST.unproven;
