@@ -21,4 +21,10 @@ describe("a JSON text", () => {
     expect(beyondBounds(text)).toMatch(says);
     expect(readCase(text, () => undefined)).toEqual({ ok: false, problems: [{ field: "file", error: expect.stringMatching(says) }] });
   });
+
+  test("where fewer may be sent, fewer are read", () => {
+    const text = JSON.stringify([1, 2, 3]);
+    expect(beyondBounds(text, 3)).toBeUndefined();
+    expect(beyondBounds(text, 2)).toBe("holds more than 2 values");
+  });
 });

@@ -4,8 +4,9 @@ const MOST = { depth: 32, values: 100_000 } as const;
 /**
  * What is too much about a JSON text, told before anything parses it: how deep it nests, and how many values it holds. Commas and
  * brackets outside strings are counted; whether the text is JSON at all is for the parser to say.
+ * @param most values that it may hold, where that is fewer than of any document
  */
-export function beyondBounds(text: string): string | undefined {
+export function beyondBounds(text: string, most: number = MOST.values): string | undefined {
   let [depth, values, inString] = [0, 1, false];
   for (let k = 0; k < text.length; k++) {
     const sign = text.charCodeAt(k);
@@ -17,7 +18,7 @@ export function beyondBounds(text: string): string | undefined {
     else if (sign === CLOSE_LIST || sign === CLOSE_OBJECT) depth--;
     else if (sign === COMMA) values++;
     if (depth > MOST.depth) return `nests deeper than ${MOST.depth} levels`;
-    if (values > MOST.values) return `holds more than ${MOST.values.toLocaleString("en")} values`;
+    if (values > most) return `holds more than ${most.toLocaleString("en")} values`;
   }
   return undefined;
 }

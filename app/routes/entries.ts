@@ -7,9 +7,12 @@ import { keepEntry } from "../jobs/keep.server";
 import { jobIdOf } from "../params.server";
 import type { Route } from "./+types/entries";
 
+/** Values that an entry may hold: a kept trace has the most of all. */
+const MOST_VALUES = 20_000;
+
 /** A body as JSON; nothing where it is none, or beyond all bounds. */
 function read(text: string): unknown {
-  if (beyondBounds(text)) return undefined;
+  if (beyondBounds(text, MOST_VALUES)) return undefined;
   try {
     return JSON.parse(text);
   } catch {

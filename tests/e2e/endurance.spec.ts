@@ -10,12 +10,9 @@ import { serve, tool } from "./workshop";
 
 /** The harnesses at their shortest: each says by its exit code whether everything held. Long runs stand in docs/benchmarks.md. */
 
-test("a few hundred requests of every kind: none hangs, breaks, swells the server or writes what it refuses", () => {
+test("a few hundred requests of every kind: none hangs, breaks, holds the server or writes what it refuses", () => {
   const { stdout, stderr, status } = tool("build/tools/fuzz.js", ["250", "11"]);
-  expect([stdout, stderr]).toEqual([expect.stringContaining("| requests, seed 11 | 250 |"), ""]);
-  // 3: nothing broke, but on this machine, busy as it is, one took longer than the benchmark allows, which is the benchmark's to say.
-  expect([0, 3]).toContain(status);
-  expect(stdout).toMatch(/unreadable records \| 0 \| 0 \|/);
+  expect([status, stdout, stderr]).toEqual([0, expect.stringContaining("| requests, seed 11 | 250 |"), ""]);
 });
 
 test("a server killed around every reading: none is lost, none is kept twice", () => {
