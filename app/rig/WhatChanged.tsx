@@ -17,7 +17,8 @@ export function WhatChanged({ faults, compare }: WhatChangedProps) {
   const [all, setAll] = useState(false);
   const start = (): void => {
     setState({ done: 0, of: 1 });
-    compare((done, of) => setState({ done, of }))
+    // How far it is comes by a channel of its own and may arrive after the result, which it must not take away.
+    compare((done, of) => setState((now) => (now && "done" in now ? { done, of } : now)))
       .then(setState)
       .catch((error: unknown) => setState({ failed: error instanceof Error ? error.message : String(error) }));
   };

@@ -46,7 +46,11 @@ export function useTrace(): OpenTrace {
     setError(undefined);
     setOpened(undefined);
     try {
-      const outcome = await work(remote.current, proxy(setReading));
+      // How far it is comes by a channel of its own and may arrive after the outcome, when nothing is being read any more.
+      const outcome = await work(
+        remote.current,
+        proxy((samples: number) => setReading((now) => (now === undefined ? now : samples))),
+      );
       if (!outcome.ok) return setError(outcome.error);
       setOpened(outcome);
       setPhases(outcome.reading.phases);
