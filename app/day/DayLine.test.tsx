@@ -1,40 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import type { Planned } from "../../core/day/plan";
+import { at, dayWith, hands, machine } from "../../tests/support/day";
 import { DayLine } from "./DayLine";
-import type { Day } from "./day.server";
 
-const at = (hour: number, minute = 0): number => new Date(2026, 5, 1, hour, minute).getTime();
-const machine = (id: number, more: Partial<Day["machines"][number]> = {}): Day["machines"][number] => ({
-  id,
-  tag: `T-${id}`,
-  name: `Machine ${id}`,
-  wait: null,
-  pinned: null,
-  dropped: false,
-  repaired: false,
-  ...more,
-});
-const hands = (jobId: number, from: number, to: number, title = "Rest volts"): Planned => ({ jobId, title, from, to, mechanic: 0, what: "hands" });
-
-function draw(stretches: Planned[], machines: Day["machines"], more: Partial<Day> = {}): string {
-  const day: Day = {
-    day: "2026-06-01",
-    isToday: true,
-    now: at(12),
-    begins: at(8),
-    ends: at(16),
-    bay: { mechanics: 1, chargers: 1, begins: "08:00", ends: "16:00" },
-    plan: { stretches, idle: 0, tomorrow: [] },
-    toCome: false,
-    overnight: [],
-    done: [],
-    machines,
-    coming: [],
-    ...more,
-  };
-  return renderToStaticMarkup(<DayLine day={day} onSet={() => undefined} />);
-}
+const draw = (...day: Parameters<typeof dayWith>): string => renderToStaticMarkup(<DayLine day={dayWith(...day)} onSet={() => undefined} />);
 
 describe("the line of the day", () => {
   test("work stands where its hours are, and says so to those who do not see it", () => {

@@ -6,6 +6,7 @@ import { typedNumber } from "../../formats/typed";
 import { baySchema } from "../../store/day";
 import type { Store } from "../../store/store";
 import { personContext, storeContext } from "../context";
+import { BesideThePlan } from "../day/BesideThePlan";
 import { at } from "../day/clock";
 import { DayLine } from "../day/DayLine";
 import { type Day, dayOf } from "../day/day.server";
@@ -89,7 +90,6 @@ export default function DayPage({ loaderData: day, actionData }: Route.Component
     () => void revalidate(),
   );
   const work = plan.stretches.filter(({ mechanic }) => mechanic !== undefined);
-  const unknown = machines.filter(({ wait, dropped }) => wait && wait.until === undefined && !dropped);
   const errors: Record<string, string> = actionData && "errors" in actionData ? actionData.errors : {};
   const typed: Record<string, string> = actionData && "typed" in actionData ? actionData.typed : {};
   return (
@@ -167,7 +167,7 @@ export default function DayPage({ loaderData: day, actionData }: Route.Component
             })}
           </ol>
         </section>
-        <Aside machines={machines} plan={plan} unknown={unknown} day={day.day} />
+        <BesideThePlan day={day} />
         {coming.length > 0 ? (
           <section className="mt-8">
             <h2 className="m-0">Ask in before it fails</h2>
@@ -263,46 +263,6 @@ function SetForm({ day, machine, from, error }: { day: string; machine: Machine;
         ) : null}
       </Form>
     </details>
-  );
-}
-
-/** What stands beside the plan: left out by hand, waiting for nobody knows how long, or no longer fitting in. */
-function Aside({ machines, plan, unknown, day }: { machines: readonly Machine[]; plan: Day["plan"]; unknown: readonly Machine[]; day: string }) {
-  const dropped = machines.filter((machine) => machine.dropped);
-  const tomorrow = machines.filter(({ id }) => plan.tomorrow.includes(id));
-  const named = (list: readonly Machine[]) =>
-    list.map(({ id, name }, k) => (
-      <span key={id}>
-        {k > 0 ? ", " : ""}
-        <Link to={`/jobs/${id}`}>{name}</Link>
-      </span>
-    ));
-  return (
-    <>
-      {unknown.length > 0 ? (
-        <p className="mt-5 mb-0">
-          <span className="text-mute">Waiting, and nobody has said until when:</span> {named(unknown)}
-        </p>
-      ) : null}
-      {tomorrow.length > 0 ? (
-        <p className="mt-2 mb-0">
-          <span className="text-mute">No longer fits into the day:</span> {named(tomorrow)}
-        </p>
-      ) : null}
-      {dropped.map((machine) => (
-        <Form key={machine.id} method="post" className="mt-2 flex items-center gap-3" preventScrollReset>
-          <FormId />
-          <input type="hidden" name="job" value={machine.id} />
-          <input type="hidden" name="day" value={day} />
-          <span>
-            <span className="text-mute">Left out of the day:</span> {named([machine])}
-          </span>
-          <button type="submit" name="intent" value="free" className="text-petrol min-h-11 underline">
-            plan it again
-          </button>
-        </Form>
-      ))}
-    </>
   );
 }
 
