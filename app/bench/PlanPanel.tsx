@@ -2,7 +2,7 @@ import { Hourglass } from "lucide-react";
 import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Suggestion } from "../../core/diagnosis/planning/plan";
-import { headline, moveWords, reasonFor, standWords } from "../../core/diagnosis/words/words";
+import { faultWords, headline, moveWords, reasonFor, standWords } from "../../core/diagnosis/words/words";
 import type { Sheet } from "../../core/machine/sheet";
 import { perishes } from "../../core/procedure/moves";
 import { type Step, stepKey, stepTitle } from "../../core/procedure/step";
@@ -34,7 +34,7 @@ interface PlanPanelProps {
 
 /** Where to stand, what to read there in which order, and where to go after that. Leaving it costs nothing. */
 export function PlanPanel({ advice, sheet, active, busy, stepLink, verdict }: PlanPanelProps) {
-  if (advice.settled) return <Settled says={headline(advice)} verdict={verdict} />;
+  if (advice.settled) return <Settled says={headline(advice)} what={faultWords(advice, sheet)} verdict={verdict} />;
   const [here, then] = standsOf(advice);
   const [first] = here ?? [];
   if (!here || !first) return null;
@@ -79,13 +79,14 @@ export function PlanPanel({ advice, sheet, active, busy, stepLink, verdict }: Pl
 }
 
 /** Nothing is worth reading any more: what was found, and the way there. The steps of the list stay open to whoever wants to know more. */
-function Settled({ says, verdict }: { says: string; verdict: string }) {
+function Settled({ says, what, verdict }: { says: string; what: string; verdict: string }) {
   return (
     <section aria-label="Nothing more to read" className="border-copper mb-3 border-l-4 pl-3">
       <p className="m-0 font-semibold">
         <span className="md:hidden">{says}</span>
         <span className="hidden md:inline">Nothing more has to be read.</span>
       </p>
+      {what ? <p className="m-0 md:hidden">{what}</p> : null}
       <p className="m-0">
         <Link to={verdict} data-advised="" className="text-petrol inline-flex min-h-11 items-center underline md:min-h-8">
           To the verdict

@@ -3,7 +3,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
 import { pushesByReading } from "../../core/diagnosis/posterior/push";
-import { headline } from "../../core/diagnosis/words/words";
+import { faultWords, headline } from "../../core/diagnosis/words/words";
 import { stepKey, stepTitle } from "../../core/procedure/step";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
@@ -137,6 +137,8 @@ describe("where the plan stands", () => {
 
   test("once none is, what was found is said there, and the way to the verdict", () => {
     const settled = plan({ ...advice, settled: true });
+    expect(faultWords(advice, file.job.sheet)).not.toBe("");
+    expect(settled).toContain(`>${faultWords(advice, file.job.sheet)}<`);
     expect(settled).toContain(headline({ ...advice, settled: true }));
     expect(settled).toMatch(/<a [^>]*data-advised[^>]*>To the verdict</);
     expect(settled).toContain('href="/jobs/1/verdict"');
