@@ -86,6 +86,9 @@ const FIRST_TEST: Record<Part, readonly TestId[]> = {
 /** Strip widths up to this many units are lettered as drawn; wider folded ones are enlarged to stay readable on a phone. */
 const PHONE_UNITS = 440;
 
+/** Time after which the step that a bench opened with stays, ms: whoever read it has gone to the machine with it. */
+const SETTLES = 5_000;
+
 /** The bench: loom on top, run list, the one test to do now, and the standing. */
 export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchProps) {
   const { job } = file;
@@ -101,7 +104,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const lines = view.stages.flatMap((stage) => stage.lines);
   const named = stepFromKey(params.get("step") ?? "");
   const asked = named && !stepProblem(named, job.sheet) ? named : undefined;
-  // The odds say what comes first, with the page or soon after it; they move nothing once a hand has chosen or typed.
+  // The odds say what comes first, with the page or soon after it; they move nothing once a hand has chosen or typed, or may hold the probes.
   const [opening, setOpening] = useState(() => firstOf(kept));
   const arrived = firstOf(engine.advice);
   const advisedFirst = byOdds && file.job.closedAt === null ? opening : undefined;
@@ -110,9 +113,10 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const untouched = asked === undefined && text === "";
+  const [shownAt] = useState(() => performance.now());
   useEffect(() => {
-    if (!opening && arrived && untouched) setOpening(arrived);
-  }, [opening, arrived, untouched]);
+    if (!opening && arrived && untouched && performance.now() - shownAt < SETTLES) setOpening(arrived);
+  }, [opening, arrived, untouched, shownAt]);
   const [swapped, setSwapped] = useState(false);
   const [smallPrint, setSmallPrint] = useState<SmallPrint>();
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects" | "wait">();

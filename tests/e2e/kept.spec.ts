@@ -92,7 +92,7 @@ test("a reload in the middle of an entry keeps what was typed; going back keeps 
   await expect(page.getByRole("navigation", { name: "Run list" })).toContainText("31.5");
 });
 
-test("with the server gone readings wait, are counted, and are sent by themselves", async ({ page, workshop }) => {
+test("with the server gone readings wait, are counted, and are sent by themselves", async ({ shop: page, workshop }) => {
   const job = await jobOf(page, workshop, "SK-114");
   await page.goto(job);
   await ready(page);

@@ -73,10 +73,8 @@ test("the step that is open is seen in the list below the plan", async ({ shop: 
     .toBe(true);
 });
 
-/** Begins a job, waits for its odds, and has nobody answer from there on before he is let: neither the server nor what the page's own engine is made from. */
-async function beginHeld(page: Page, workshop: Workshop): Promise<() => void> {
-  await takeIn(page, workshop, "unit:SK-133");
-  await expect(page.getByRole("region", { name: "Plan" })).toBeVisible({ timeout: LONG });
+/** Has nobody answer before he is let: neither the server nor what the page's own engine is made from. */
+async function hold(page: Page): Promise<() => void> {
   let letGo = (): void => undefined;
   const held = new Promise<void>((resolve) => {
     letGo = resolve;
@@ -86,10 +84,35 @@ async function beginHeld(page: Page, workshop: Workshop): Promise<() => void> {
       await held;
       await route.continue().catch(() => undefined);
     });
+  return letGo;
+}
+
+/** Begins a job, waits for its odds, and has nobody answer from there on before he is let. */
+async function beginHeld(page: Page, workshop: Workshop): Promise<() => void> {
+  await takeIn(page, workshop, "unit:SK-133");
+  await expect(page.getByRole("region", { name: "Plan" })).toBeVisible({ timeout: LONG });
+  const letGo = await hold(page);
   await page.goto(`${page.url().split("?")[0]}?step=battery.settled`);
   await ready(page);
   return letGo;
 }
+
+test("odds that come when the first step has long been read take nobody's step away", async ({ shop: page, workshop }) => {
+  const letGo = await hold(page);
+  await takeIn(page, workshop, "unit:SK-141");
+  const title = page.getByRole("heading", { level: 1 });
+  const plan = page.getByRole("region", { name: "Plan" });
+  const opened = (await title.textContent()) ?? "";
+  await expect(plan).toHaveCount(0);
+  await page.waitForTimeout(6_000);
+  letGo();
+  const advised = plan.locator("[data-advised]");
+  await expect(advised).toBeVisible({ timeout: LONG });
+  await expect(advised).not.toContainText(opened);
+  await expect(title).toHaveText(opened);
+  await page.keyboard.press("a");
+  await expect(title).not.toHaveText(opened);
+});
 
 const LATE = "What to read next is being worked out.";
 
