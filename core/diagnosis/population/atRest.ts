@@ -175,8 +175,8 @@ export class AtRest {
     return output ? Math.max(0, -output(this.state, 0, volts, { emf: 1, ohms: 1, fieldShare: 1 })) : 0;
   }
 
-  /** Volts of a generator by itself at idle with its field grounded: those at which nothing flows out of it. */
-  unloadedVolts(z: Offsets): number {
+  /** Volts of a generator by itself with its field grounded: those at which nothing flows out of it. @param rpm of the engine; idle unless somebody read otherwise */
+  unloadedVolts(z: Offsets, rpm: number | "idle" = "idle"): number {
     const { state } = this;
     const { output } = familyOf(state.family);
     if (!output || !state.field) return 0;
@@ -187,7 +187,7 @@ export class AtRest {
       cableOhms: state.cableOhms.map(() => 0),
       unit: { ...state.unit, gates: "on", ways: heldShut(state.unit.ways), outputBroken: false, innerGroundOhms: 0 },
     };
-    const turn = state.sheet.idleRpm * gripOf(state, "normal") * Math.exp(z.rpmChargeIdle ?? 0);
+    const turn = (rpm === "idle" ? state.sheet.idleRpm : rpm) * gripOf(state, "normal") * Math.exp(z.rpmChargeIdle ?? 0);
     const size = { emf: Math.exp(z.emf ?? 0), ohms: 1, fieldShare: 1 };
     const forward: MachineState = { ...alone, field: { ...state.field, residual: Math.abs(state.field.residual) } };
     const volts = falsePosition((at) => output(forward, turn, at, size), 0, UNLOADED_MOST * state.sheet.systemVolts, 0.01);

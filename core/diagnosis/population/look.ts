@@ -107,7 +107,10 @@ function isUncharted({ test, loads }: Step, sheet: Sheet): boolean {
   return loads === "off" && test.startsWith("charge.") && familyOf(sheet.family).switchedLeads(leadsOf(sheet)).length > 0;
 }
 
-/** How far a running test's speed may lie from the sheet's for AC to be scaled to it, as a factor either way. */
+/** Volts of windings that carry nothing: they grow with the speed, so that those of one speed tell those of another. */
+const UNLOADED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "stator.dcVolts"];
+
+/** How far a running test's speed may lie from the sheet's for volts to be scaled to it, as a factor either way. */
 const SCALABLE = 2.5;
 
 /** The look of a step in a state of the job. */
@@ -129,7 +132,7 @@ export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {
 export const visitOf = ({ step, hot, charged }: Look): string => [step.test, step.rpm, step.loads, hot, charged].join();
 
 /**
- * The look of a kept reading. Speeds near the sheet's are the sheet's; unloaded AC at another speed is scaled to it.
+ * The look of a kept reading. Speeds near the sheet's are the sheet's; unloaded volts at another speed are scaled to it.
  * @returns undefined for readings the engine does not weigh; `factor` multiplies the value
  */
 export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; factor: number } | undefined {
@@ -140,7 +143,7 @@ export function lookOfReading(reading: Reading, sheet: Sheet): { look: Look; fac
   let { rpm } = reading;
   let factor = reading.test === "battery.crankingAmps" && reading.rating ? saeAmps(1, reading.rating) : 1;
   if (test.runs && typeof rpm === "number") {
-    if (reading.test.startsWith("stator.acVolts")) {
+    if (UNLOADED.includes(reading.test)) {
       const ratio = sheet.testRpm / rpm;
       if (ratio > SCALABLE && rpm <= sheet.idleRpm * 1.3) {
         factor = sheet.idleRpm / rpm;

@@ -215,7 +215,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "field.fullField":
       return figure(gain * subject.work(look.step.rpm ?? sheet.testRpm, "normal", z, true).volts);
     case "generator.output":
-      return figure(onScale(test, gain * subject.unloadedVolts(z)));
+      return figure(onScale(test, gain * subject.unloadedVolts(z, look.step.rpm)));
     case "fuse.continuity": {
       const ohms = state.fuseOhms[at ?? ""] ?? 0;
       return ohms > OPEN_FUSE ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
@@ -376,7 +376,8 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
       ...acPairsOf(sheet)
         .filter((pair) => pair.split("-").includes(at))
         .map((pair) => {
-          const look = { test: "stator.acVoltsAtUnit" as const, at: pair, ...(rpm === undefined ? {} : { rpm }) };
+          // Which share of its volts a wire still has is the same at every speed; it is charted at two.
+          const look = { test: "stator.acVoltsAtUnit" as const, at: pair, rpm: rpm === "idle" ? rpm : sheet.testRpm };
           const [own, whole] = [charted(subject, look, "windings"), charted(subject, look, "windings", true)];
           return (offScale(look.test, own.value) * subject.strength * subject.grip) / Math.max(0.1, offScale(look.test, whole.value));
         }),
