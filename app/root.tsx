@@ -58,8 +58,9 @@ export function Layout({ children }: { children: React.ReactNode }) {
 export default function App() {
   return (
     <>
-      <ElsewhereWaiting />
+      <ElsewhereWaiting at="upper" />
       <Outlet />
+      <ElsewhereWaiting at="lower" />
     </>
   );
 }

@@ -54,9 +54,15 @@ test("a sign-in page, a wall and a broken server are no answers: the reading wai
   await waits(page, 1);
   answer = { status: 403, contentType: "text/plain", body: "no" };
   await page.goto(workshop.url);
-  await expect(page.getByRole("link", { name: "SK-121: 1 not yet sent" })).toBeVisible();
+  const told = page.getByRole("link", { name: "SK-121: 1 not yet sent" });
+  await expect(told).toBeVisible();
+  const firstTag = page.getByRole("main").getByRole("link").first();
+  const place = await firstTag.boundingBox();
   await page.unroute(ENTRIES);
   await sent(page);
+  // What is said at the lower end takes nothing from under a finger when it goes.
+  await expect(told).toHaveCount(0);
+  expect((await firstTag.boundingBox())?.y).toBe(place?.y);
   await keptOnce(page, job, "battery.rest", 12.42);
 });
 
