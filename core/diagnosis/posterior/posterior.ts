@@ -25,6 +25,8 @@ export interface Observation {
   /** On the test's scale; not a number for the open line and for words. */
   at: number;
   open: boolean;
+  /** What the figure was multiplied by to be the look's: see {@link lookOfReading}. */
+  factor: number;
   /** Index of the word chosen, −1 for figures. */
   word: number;
   noise: number;
@@ -54,7 +56,7 @@ function weighable(readings: readonly Reading[], population: Population, meter: 
     const asked = lookOfReading(reading, population.sheet);
     if (!asked || !population.knows(asked.look)) return [];
     const { look, factor } = asked;
-    const base = { reading: index, look, at: Number.NaN, open: false, word: -1, noise: 0, second: reading.secondMeter === true };
+    const base = { reading: index, look, factor, at: Number.NaN, open: false, word: -1, noise: 0, second: reading.secondMeter === true };
     if (isWorded(reading.test)) {
       const word = wordsOf(reading.test).indexOf(String(reading.value));
       return word < 0 ? [] : [{ ...base, word }];

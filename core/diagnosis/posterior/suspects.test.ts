@@ -33,3 +33,10 @@ test("what fits the likeliest set is no misfit, and a figure that nothing explai
   const odd: Reading[] = [...TOUCHING, { id: "5", test: "battery.rest", value: 3.1 }];
   for (const { shows } of adviceOn(odd).suspects) expect(shows.find(({ reading }) => reading === 4)?.misfit).toBe(true);
 });
+
+test("a figure read at a speed of one's own is foreseen at that speed", () => {
+  const at = (rpm: number, value: number): Reading => ({ id: "1", test: "stator.acVolts", at: "1-2", rpm, value });
+  const [slow, full] = [at(4000, 48), at(5000, 60)].map((reading) => adviceOn([reading]).suspects[0]?.shows[0]);
+  expect(Number(slow?.expected) / Number(full?.expected)).toBeCloseTo(0.8, 2);
+  expect(Number(slow?.range?.[1]) / Number(full?.range?.[1])).toBeCloseTo(0.8, 2);
+});

@@ -12,7 +12,7 @@ export interface Suspect {
 export interface Shown {
   /** Index of the reading. */
   reading: number;
-  /** A figure as the meter would show it, the open line or a word. */
+  /** A figure as the meter would show it at the speed that was read at, the open line or a word. */
   expected: number | string;
   /** Between which figures nine in ten such machines would read; undefined for words and open lines. */
   range: readonly [number, number] | undefined;
@@ -49,7 +49,7 @@ function shownOn(posterior: Posterior, particle: number, observation: number): S
   const base = { reading: read.reading, range: undefined };
   if (expected.kind === "word") return { ...base, expected: wordsOf(test)[expected.word] ?? "", misfit: expected.odds < MISFIT.word };
   if (expected.kind === "open") return { ...base, expected: "OL", misfit: !read.open };
-  const at = (spreads: number): number => asWritten(offScale(test, expected.at + spreads * expected.spread));
+  const at = (spreads: number): number => asWritten(offScale(test, expected.at + spreads * expected.spread) / read.factor);
   return {
     reading: read.reading,
     expected: at(0),
