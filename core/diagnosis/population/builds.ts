@@ -54,8 +54,8 @@ const LOADS = { ofSizes: [1.5, 1, 0.66], ofAll: [1.35, 0.74], leftOfSizes: 0.2, 
 const UNKNOWN = {
   emf: 0.34,
   /** Windings that are not wound alike differ each for itself. */
-  emfOther: 0.2,
-  ohmsOther: 0.36,
+  emfOther: 0.28,
+  ohmsOther: 0.45,
   /** Which of them gives how much of the output nobody prints at all: what is left when one fails is anybody's guess. */
   outputOther: 0.3,
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */

@@ -53,19 +53,21 @@ const FAR: Partial<Record<FaultId, number>> = { "rotor.brushes-worn": 0.35, "dri
 /** Where nothing holds the volts, the circuit's figure means as little as the prediction's; that is held to its vagueness below. */
 const STEADIED: readonly TestId[] = ["charge.outputVolts", "charge.positiveDrop", "regulator.feed"];
 
+const OF_EVERY_FAMILY = [
+  "corvane-ferrel-650",
+  "brannoch-corrie-600",
+  "brannoch-fell-850",
+  "mossgate-cloister-18",
+  "mossgate-pavilion-12",
+  "corvane-dabchick-50",
+  "corvane-tern-400",
+  "brannoch-tor-440",
+  "tidewright-farway-29",
+  "corvane-merle-250",
+];
+
 describe("predictions follow the circuit", () => {
-  test.each([
-    "corvane-ferrel-650",
-    "brannoch-corrie-600",
-    "brannoch-fell-850",
-    "mossgate-cloister-18",
-    "mossgate-pavilion-12",
-    "corvane-dabchick-50",
-    "corvane-tern-400",
-    "brannoch-tor-440",
-    "tidewright-farway-29",
-    "corvane-merle-250",
-  ])("every fault of the %s at a middling severity", (id) => {
+  test.each(OF_EVERY_FAMILY)("every fault of the %s at a middling severity", (id) => {
     const sheet = sheetOf(id);
     const around = aroundOf(sheet);
     const off: string[] = [];
@@ -99,33 +101,29 @@ describe("predictions follow the circuit", () => {
     expect(off).toEqual([]);
   });
 
-  test.each([
-    "brannoch-fell-850",
-    "mossgate-cloister-18",
-    "mossgate-pavilion-12",
-    "corvane-dabchick-50",
-    "corvane-tern-400",
-    "brannoch-tor-440",
-    "corvane-merle-250",
-  ])("windings of the %s that carry nothing, read at a speed that no chart is drawn at", (id) => {
-    const sheet = sheetOf(id);
-    const subject = new Subject(aroundOf(sheet), { faults: [], charge: 0.8, early: false, fuse: 1 }, COLD);
-    const read = weighedSteps(sheet).filter(({ test, rpm }) => typeof rpm === "number" && /^stator\.(ac|dc)Volts/.test(test));
-    if (familyOf(sheet.family).id === "dc-generator") read.push({ test: "generator.output", rpm: 2 * sheet.idleRpm });
-    expect(read.length).toBeGreaterThan(0);
-    for (const charted of read) {
-      const step = { ...charted, rpm: Math.round(0.72 * Number(charted.rpm)) };
-      const value = Number(simulateStep(sheet, conditionOf([], { charge: 0.8 }), step, METER).value);
-      const { look, factor } = lookOfReading({ id: "r", value, ...step }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>;
-      const seen = predict(subject, look, {});
-      const off = "at" in seen ? Math.abs(seen.at - onScale(step.test, factor * value)) : Number.POSITIVE_INFINITY;
-      expect([stepKey(step), off < 0.12]).toEqual([stepKey(step), true]);
-    }
-    for (const step of stepsOf(testOf("inspect.tach"), sheet)) {
-      const seen = predict(subject, lookOf({ ...step, rpm: Math.round(0.72 * sheet.testRpm) }), {});
-      expect("words" in seen && seen.words[0]).toBeGreaterThan(0.9);
-    }
-  });
+  // An alternator parted from its field has nothing to show.
+  test.each(OF_EVERY_FAMILY.filter((id) => id !== "tidewright-farway-29"))(
+    "windings of the %s that carry nothing, read at a speed that no chart is drawn at",
+    (id) => {
+      const sheet = sheetOf(id);
+      const subject = new Subject(aroundOf(sheet), { faults: [], charge: 0.8, early: false, fuse: 1 }, COLD);
+      const read = weighedSteps(sheet).filter(({ test, rpm }) => typeof rpm === "number" && /^stator\.(ac|dc)Volts/.test(test));
+      if (familyOf(sheet.family).id === "dc-generator") read.push({ test: "generator.output", rpm: 2 * sheet.idleRpm });
+      expect(read.length).toBeGreaterThan(0);
+      for (const charted of read) {
+        const step = { ...charted, rpm: Math.round(0.72 * Number(charted.rpm)) };
+        const value = Number(simulateStep(sheet, conditionOf([], { charge: 0.8 }), step, METER).value);
+        const { look, factor } = lookOfReading({ id: "r", value, ...step }, sheet) as NonNullable<ReturnType<typeof lookOfReading>>;
+        const seen = predict(subject, look, {});
+        const off = "at" in seen ? Math.abs(seen.at - onScale(step.test, factor * value)) : Number.POSITIVE_INFINITY;
+        expect([stepKey(step), off < 0.12]).toEqual([stepKey(step), true]);
+      }
+      for (const step of stepsOf(testOf("inspect.tach"), sheet)) {
+        const seen = predict(subject, lookOf({ ...step, rpm: Math.round(0.72 * sheet.testRpm) }), {});
+        expect("words" in seen && seen.words[0]).toBeGreaterThan(0.9);
+      }
+    },
+  );
 
   test.each<[string, SetFault, boolean]>([
     // From the battery through a coil to ground: the fuse goes before the engine turns.
