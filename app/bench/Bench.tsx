@@ -26,6 +26,7 @@ import { useEngine } from "../jobs/useEngine";
 import { useOutbox } from "../jobs/useOutbox";
 import { viewOf } from "../jobs/view";
 import { FetchedLiveMeter } from "../live/FetchedLiveMeter";
+import type { Heard } from "../live/LiveMeter";
 import { Loom } from "../loom/Loom";
 import { LOOSE_ZONES, layOut, ZONES, zonesOf } from "../loom/layout";
 import { tagsOf } from "../loom/tags";
@@ -113,19 +114,20 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const key = stepKey(step);
   const [text, setText] = useDraft(`${job.id}.${key}`);
   const untouched = asked === undefined && text === "";
-  const [shownAt] = useState(() => performance.now());
-  useEffect(() => {
-    if (!opening && arrived && untouched && performance.now() - shownAt < SETTLES) setOpening(arrived);
-  }, [opening, arrived, untouched, shownAt]);
   const [swapped, setSwapped] = useState(false);
   const [smallPrint, setSmallPrint] = useState<SmallPrint>();
   const [panel, setPanel] = useState<"skip" | "lead-zero" | "list" | "standing" | "suspects" | "wait">();
   const [why, setWhy] = useState(false);
   const [lastId, setLastId] = useState<string>();
-  const [listening, setListening] = useState(false);
+  const [heard, setHeard] = useState<Heard>();
+  const [shownAt] = useState(() => performance.now());
+  // Who works by a live meter is told each step anew.
+  useEffect(() => {
+    if (!opening && arrived && untouched && (heard || performance.now() - shownAt < SETTLES)) setOpening(arrived);
+  }, [opening, arrived, untouched, heard, shownAt]);
   const [typing, setTyping] = useState(false);
   // What a phone's live meter shows stands where the keys would be: nobody types while it is heard, unless he wants to.
-  const folded = narrow && listening && !typing && text === "";
+  const folded = narrow && heard === "on-this-step" && !typing && text === "";
   const inputRef = useRef<HTMLInputElement>(null);
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
@@ -361,7 +363,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
                     second={preparation.secondMeter}
                     folds={folded}
                     onType={() => setTyping(true)}
-                    onListening={setListening}
+                    onHeard={setHeard}
                     onKeep={(value, more, curve) => {
                       if (curve) {
                         const { id, ...trace } = curve;

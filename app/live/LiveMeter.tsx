@@ -25,6 +25,9 @@ import { useLive } from "./useLive";
 /** What a live meter tells of a reading beside its figure: how far a dip's first pull went below the rest of it, and which meter it is. */
 type LiveKept = Pick<KeptEntry, "swing" | "leadOhms" | "ohmsResolution" | "secondMeter">;
 
+/** A meter that speaks, and whether the step at hand can be read on it. */
+export type Heard = "on-this-step" | "on-others" | undefined;
+
 interface LiveMeterProps {
   instruments: readonly Instrument[];
   step: Step;
@@ -39,8 +42,8 @@ interface LiveMeterProps {
   /** On a phone what is heard takes the place of the keys, until somebody wants to type. */
   folds: boolean;
   onType: () => void;
-  /** Told whether a meter is heard that this step can be read on. */
-  onListening: (is: boolean) => void;
+  /** Told whether a meter is heard, and whether this step can be read on it. */
+  onHeard: (heard: Heard) => void;
 }
 
 /** What is remembered on the device: which meter is listened to, and how. */
@@ -84,7 +87,7 @@ interface Stood {
 const dialOf = (step: Step): LiveDial | undefined => LIVE_DIALS.find((dial) => dial === testOf(step.test).dial);
 
 /** The live meter beside the entry: what it shows now, large; once it stands it is kept, and the next step comes up, without a key. */
-export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, second, folds, onType, onListening }: LiveMeterProps) {
+export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, second, folds, onType, onHeard }: LiveMeterProps) {
   const [chosen, setChosen] = useState<number>();
   const [free, setFree] = useState(true);
   const [voice, setVoice] = useState(false);
@@ -173,11 +176,12 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
   useStandIn(follow && !wrongJack && !otherWanted ? heard?.id : undefined, key, setHandsSay);
   useAwake(chosen !== undefined);
   const listens = heard !== undefined && dial !== undefined && live.lost === undefined && !otherWanted;
+  const speaks = listens ? "on-this-step" : heard ? "on-others" : undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when it changes, whoever listens
   useEffect(() => {
-    onListening(listens);
-    return () => onListening(false);
-  }, [listens]);
+    onHeard(speaks);
+    return () => onHeard(undefined);
+  }, [speaks]);
   if (instruments.length === 0) return null;
   const remember = (name: keyof typeof REMEMBERED, text: string): void => void writeDevice(REMEMBERED[name], text);
   const offered = stands?.value ?? live.offer;

@@ -100,3 +100,17 @@ export async function takeIn(page: Page, workshop: Workshop, machine: string): P
   await expect(page).toHaveURL(/\/jobs\/\d+/);
   await ready(page);
 }
+
+/** Has nobody answer before he is let: neither the server nor what the page's own engine is made from. */
+export async function hold(page: Page): Promise<() => void> {
+  let letGo = (): void => undefined;
+  const held = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  for (const what of ["advice", "predictions"])
+    await page.route(`**/jobs/*/${what}*`, async (route) => {
+      await held;
+      await route.continue().catch(() => undefined);
+    });
+  return letGo;
+}

@@ -4,7 +4,7 @@ import { unlistedSheet } from "../../core/machine/unlisted";
 import { testOf } from "../../core/procedure/catalogue";
 import { stepTitle } from "../../core/procedure/step";
 import { sheetOf } from "../support/population";
-import { LONG, MOST, shown, stepOf, takeIn, work } from "./advised";
+import { hold, LONG, MOST, shown, stepOf, takeIn, work } from "./advised";
 import { expect, jobOf, ready, test, violations, type Workshop } from "./workshop";
 
 async function begin(page: Page, workshop: Workshop, tag: string): Promise<void> {
@@ -72,20 +72,6 @@ test("the step that is open is seen in the list below the plan", async ({ shop: 
     })
     .toBe(true);
 });
-
-/** Has nobody answer before he is let: neither the server nor what the page's own engine is made from. */
-async function hold(page: Page): Promise<() => void> {
-  let letGo = (): void => undefined;
-  const held = new Promise<void>((resolve) => {
-    letGo = resolve;
-  });
-  for (const what of ["advice", "predictions"])
-    await page.route(`**/jobs/*/${what}*`, async (route) => {
-      await held;
-      await route.continue().catch(() => undefined);
-    });
-  return letGo;
-}
 
 /** Begins a job, waits for its odds, and has nobody answer from there on before he is let. */
 async function beginHeld(page: Page, workshop: Workshop): Promise<() => void> {

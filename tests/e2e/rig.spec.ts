@@ -4,8 +4,8 @@ import { expect, test } from "./workshop";
 const figure = (page: Page) => page.locator("[data-meter]");
 const reads = async (page: Page): Promise<number> => Number(await figure(page).textContent());
 
-/** Waits until the meter's figure stands still for a moment. */
-async function settled(page: Page): Promise<number> {
+/** Waits until the meter's figure stands still for a moment where it should: a slow machine may stand still on its way there. */
+async function settles(page: Page, fits: (volts: number) => boolean): Promise<void> {
   let last = Number.NaN;
   await expect
     .poll(
@@ -13,23 +13,22 @@ async function settled(page: Page): Promise<number> {
         const now = await reads(page);
         const still = Math.abs(now - last) < 0.03;
         last = now;
-        return still;
+        return still && fits(now) ? "as it should" : now;
       },
       { intervals: [400] },
     )
-    .toBe(true);
-  return last;
+    .toBe("as it should");
 }
 
 test("by keyboard: rev a sound machine, break a winding, probe it, and share the set-up by its address", async ({ page, workshop }) => {
   await page.goto(`${workshop.url}/rig?sheet=corvane-ferrel-650`);
   await expect(figure(page)).not.toHaveText("- - -");
-  expect(await settled(page)).toBeLessThan(13.2);
+  await settles(page, (volts) => volts < 13.2);
 
   await page.keyboard.press("t");
   for (let i = 0; i < 6; i++) await page.keyboard.press("PageUp");
   await expect(page.getByText("4,200")).toBeVisible();
-  expect(await settled(page)).toBeGreaterThan(14);
+  await settles(page, (volts) => volts > 14);
 
   await page.getByLabel("Add a fault").selectOption("stator.winding-open");
   await expect(page).toHaveURL(/fault=stator\.winding-open/);
@@ -136,9 +135,9 @@ test("a whole try-out on the phone, by thumb; nothing is wider than the phone", 
   await expect(figure(page)).not.toHaveText("- - -");
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.getByRole("radio", { name: "Engine: Stop" }).tap();
-  expect(await settled(page)).toBeLessThan(13);
+  await settles(page, (volts) => volts < 13);
   await page.getByRole("radio", { name: "Engine: Run" }).tap();
-  expect(await settled(page)).toBeGreaterThan(12.5);
+  await settles(page, (volts) => volts > 12.5);
   await context.close();
 });
 
