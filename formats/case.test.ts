@@ -37,6 +37,16 @@ describe("reading a case file", () => {
     expect(result.ok && result.case.readings).toHaveLength(7);
   });
 
+  test("a test that is read at one place alone is understood with its wires named", () => {
+    const of = (family: string, ...readings: object[]) => readCase(JSON.stringify({ uvrelCase: 1, machine: { family, systemVolts: 12 }, readings }), demoSheet);
+    const rings = of("field-excited", { test: "field.resistance", at: "F1-F2", value: 3.4 }, { test: "field.resistance", at: "F2-F1", value: 3.4 });
+    expect(rings.ok && rings.case.readings.map(({ at }) => at)).toEqual([undefined, undefined]);
+    const dynamo = of("dc-generator", { test: "generator.field", at: "F", value: 2.8 }, { test: "generator.armature", at: "A-G", value: 0.6 });
+    expect(dynamo.ok && dynamo.case.readings.map(({ at }) => at)).toEqual([undefined, undefined]);
+    const wrong = of("field-excited", { test: "field.resistance", at: "1-2", value: 3.4 });
+    expect(!wrong.ok && wrong.problems).toMatchObject([{ field: "readings.0.at", error: expect.stringContaining("Allowed: none") }]);
+  });
+
   test("a machine known by family only gets the school's bands", () => {
     const result = read({ machine: { family: "three-phase-shunt", systemVolts: 6 } });
     expect(result.ok && result.case.sheet).toMatchObject({ systemVolts: 6, bands: [] });

@@ -8,7 +8,7 @@ import { PARTS } from "../core/machine/part";
 import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
 import { unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
-import { isTestId, type TestId } from "../core/procedure/catalogue";
+import { isTestId, type TestId, testOf } from "../core/procedure/catalogue";
 import { checkValue, notTaken, stepProblem } from "../core/procedure/entry";
 import { type Reading, type Step, TOUCHED } from "../core/procedure/step";
 import { TOOL_IDS, type ToolId, USUAL_TOOLS } from "../core/procedure/tools";
@@ -142,7 +142,7 @@ export function readCase(text: string, findSheet: (id: string) => Sheet | undefi
   if (unbuilt) return { ok: false, problems: [{ field: "loose", error: unbuilt }] };
   const machine = loose ? { sheet: { ...found.sheet, loose } } : found;
   const problems: FieldProblem[] = [];
-  const readings = parsed.data.readings.flatMap((reading, i): Reading[] => {
+  const readings = parsed.data.readings.map(withoutNeedlessPlace).flatMap((reading, i): Reading[] => {
     const problem = readingProblem(reading, machine.sheet);
     if (problem) {
       problems.push({ field: `readings.${i}.${problem.field}`, error: problem.error });
@@ -188,10 +188,11 @@ function readOne<T extends z.infer<typeof stepSchema>>(
   sheet: Sheet,
 ): { ok: true; parsed: object } | { ok: false; problems: FieldProblem[] } {
   const parsed = schema.safeParse(data, { reportInput: true });
-  const problem = parsed.success && readingProblem(parsed.data, sheet);
+  const step = parsed.success ? withoutNeedlessPlace(parsed.data) : undefined;
+  const problem = step && readingProblem(step, sheet);
   const problems = parsed.success ? (problem ? [problem] : []) : problemsOf(parsed.error);
-  if (!parsed.success || problems.length > 0) return { ok: false, problems: problems.map(({ field, error }) => ({ field: `${name}.${field}`, error })) };
-  return { ok: true, parsed: dropUndefined(parsed.data) };
+  if (!step || problems.length > 0) return { ok: false, problems: problems.map(({ field, error }) => ({ field: `${name}.${field}`, error })) };
+  return { ok: true, parsed: dropUndefined(step) };
 }
 
 function machineOf(
@@ -217,6 +218,19 @@ function machineOf(
       problems: [{ field: "machine.family", error: `“${machine.family}” is not a family this edition knows (${FAMILY_IDS.join(", ")})` }],
     };
   return { sheet: unlistedSheet(family, machine.systemVolts ?? 12, machine.kind) };
+}
+
+/** A point's last name as people say it: the wire of a lead, G for clean engine metal. */
+const spoken = (point: string | undefined): string => (point === "engine" ? "G" : (point?.split(":").at(-1) ?? ""));
+
+/** A test that is read at one place alone names none; who names its wires all the same (ring to ring "F1-F2", to the engine "F" or "F-G") is understood. */
+function withoutNeedlessPlace<T extends z.infer<typeof stepSchema>>(reading: T): T {
+  if (!isTestId(reading.test) || reading.at === undefined) return reading;
+  const { points, red, black } = testOf(reading.test);
+  if (points !== "none") return reading;
+  const [from, to] = [spoken(red), spoken(black)];
+  const said = [`${from}-${to}`, `${to}-${from}`, ...(to === "G" ? [from] : [])];
+  return said.includes(reading.at) ? { ...reading, at: undefined } : reading;
 }
 
 /** What is wrong with a reading on a machine, or with a step where it holds no value. */
