@@ -17,7 +17,7 @@ describe("a JSON text", () => {
     ["too deep", nested(33), /nests deeper than 32 levels/],
     ["20,000 deep and never closed", '{"a":'.repeat(20_000), /nests deeper/],
     ["too many values", `[${"1,".repeat(100_001)}1]`, /holds more than 100,000 values/],
-  ])("beyond them: %s", (_what, text, says) => {
+  ])("too much: %s", (_what, text, says) => {
     expect(beyondBounds(text)).toMatch(says);
     expect(readCase(text, () => undefined)).toEqual({ ok: false, problems: [{ field: "file", error: expect.stringMatching(says) }] });
   });

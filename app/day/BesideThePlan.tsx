@@ -34,13 +34,11 @@ export function BesideThePlan({ day: { day, machines, plan } }: { day: Day }) {
           <input type="hidden" name="job" value={machine.id} />
           <input type="hidden" name="day" value={day} />
           <span suppressHydrationWarning>
-            <span className="text-mute">
-              {machine.dropped || !machine.pinned ? "Left out of the day:" : `Set by hand for ${format(new Date(machine.pinned), "HH:mm")}:`}
-            </span>{" "}
+            <span className="text-mute">{machine.pinned ? `Set by hand for ${format(new Date(machine.pinned), "HH:mm")}:` : "Left out of the day:"}</span>{" "}
             {named([machine])}
           </span>
           <button type="submit" name="intent" value="free" className="text-petrol min-h-11 underline">
-            {machine.dropped ? "plan it again" : "let the plan choose"}
+            {machine.pinned ? "let the plan choose" : "plan it again"}
           </button>
         </Form>
       ))}
