@@ -237,9 +237,15 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     v: () => void navigate(verdict),
     "*": (event) => {
       if (event.key === "Enter") {
-        if (event.target === document.body) submit();
+        if (event.target !== document.body) return;
+        event.preventDefault();
+        submit();
       } else if (test.unit === "choice") {
-        document.querySelectorAll<HTMLButtonElement>("#entry button[name=value]")[Number(event.key) - 1]?.click();
+        const chosen = document.querySelectorAll<HTMLButtonElement>("#entry button[name=value]")[Number(event.key) - 1];
+        if (!chosen) return;
+        // The next step's field may have the focus before the key is done: it would be typed there.
+        event.preventDefault();
+        chosen.click();
       } else if (/^[\d.,\-−]$/.test(event.key) && event.target !== inputRef.current) {
         event.preventDefault();
         setText(text + event.key);

@@ -98,7 +98,8 @@ export async function takeIn(page: Page, workshop: Workshop, machine: string): P
   await page.getByText("Flat after a ride", { exact: true }).click();
   await page.getByRole("button", { name: "Start on the bench" }).click();
   await expect(page).toHaveURL(/\/jobs\/\d+/);
-  await ready(page);
+  // The address is there before the bench is: until then the counter's title still stands.
+  await expect(page.getByRole("heading", { level: 1 })).not.toHaveText("Take in a machine");
 }
 
 /** Has nobody answer before he is let: neither the server nor what the page's own engine is made from. */

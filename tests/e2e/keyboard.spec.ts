@@ -228,6 +228,22 @@ test("a key pressed the moment the next step stands keeps the focus where it put
   await expect(line).toBeFocused();
 });
 
+test("the key of a word chooses it and is typed nowhere, however soon the next step's field has the focus", async ({ shop: page, workshop }) => {
+  await page.goto(`${await jobOf(page, workshop, "SK-207")}?step=inspect.connector~output`);
+  await ready(page);
+  const title = page.getByRole("heading", { level: 1 });
+  await expect(title).toHaveText("Output connector");
+  // Whether the browser goes on to type a key is settled when all that hear it have been asked.
+  await page.evaluate(() => {
+    window.addEventListener("keydown", (event) => document.body.setAttribute("data-typed", `${event.key} ${!event.defaultPrevented}`));
+  });
+  await page.keyboard.press("7");
+  await expect(page.locator("body")).toHaveAttribute("data-typed", "7 true");
+  await page.keyboard.press("1");
+  await expect(page.locator("body")).toHaveAttribute("data-typed", "1 false");
+  await expect(title).not.toHaveText("Output connector");
+});
+
 test("a panel opens with the line down, and gives the focus back", async ({ shop: page, workshop }) => {
   const fetched = page.waitForResponse(/PanelSheet/);
   await page.goto(await jobOf(page, workshop, "SK-207"));
