@@ -78,6 +78,12 @@ describe("the result document keeps to the contract", () => {
     expect(new Set(["harbour", "patrol", "parade"].map(bandOf)).size).toBe(3);
   });
 
+  test("a doubtful reading that is the only one disagrees with no other", () => {
+    const file = caseOf("SK-121");
+    const alone = resultOf({ ...file, readings: [{ id: "1", test: "charge.volts", value: 45, rpm: file.sheet.testRpm, loads: "normal" }] });
+    expect(alone.doubts.map(({ why }) => why)).toEqual([expect.stringMatching(/^Charging volts.* is not what such a machine shows; take it again$/)]);
+  });
+
   test("without readings nothing is judged and nothing is ruled out", () => {
     expect(resultOf({ ...caseOf("SK-121"), readings: [] })).toMatchObject({ verdict: { status: "not-enough" }, readings: [], ruledOut: [], doubts: [] });
   });

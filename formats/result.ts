@@ -7,7 +7,7 @@ import { observe } from "../core/diagnosis/posterior/posterior";
 import { type Push, pushesOf } from "../core/diagnosis/posterior/push";
 import { isWhole, remediesOf } from "../core/diagnosis/remedies";
 import { isListed } from "../core/diagnosis/words/marks";
-import { headline, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
+import { headline, misfitWords, reasonFor, togetherWords, turnWords, whereWords } from "../core/diagnosis/words/words";
 import { faultOf, needsNoPart } from "../core/machine/faults";
 import type { Loose } from "../core/machine/loose";
 import { PARTS, type Part } from "../core/machine/part";
@@ -105,6 +105,7 @@ function factsOf(file: Case): JobFacts {
 export function resultOf(file: Case, population: Population): Result {
   const facts = factsOf(file);
   const advice = advise(population, facts);
+  const others = file.readings.length - 1;
   const observations = observe(facts.readings, population, facts.meter);
   const pushes = pushesOf(population, population.priors(facts.history), observations);
   const pushOf = new Map(observations.map((observation, k) => [observation.reading, pushes[k] as Push]));
@@ -145,7 +146,7 @@ export function resultOf(file: Case, population: Population): Result {
     doubts: advice.doubts.map(({ reading, odds }) => ({
       reading,
       odds: round3(odds),
-      why: `${stepTitle(file.readings[reading] as Case["readings"][number])} disagrees with the other ${file.readings.length - 1}; take it again`,
+      why: `${stepTitle(file.readings[reading] as Case["readings"][number])} ${others > 0 ? `disagrees with the other ${others}` : misfitWords(1)}; take it again`,
     })),
     together: advice.together.map(({ readings, odds }) => ({
       readings,

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Advice } from "../../core/diagnosis/advice";
 import type { Mark } from "../../core/diagnosis/words/marks";
 import { isListed, marksOf, oddsOf } from "../../core/diagnosis/words/marks";
-import { faultWords, headline, oddsWords, togetherWords, turnWords } from "../../core/diagnosis/words/words";
+import { faultWords, headline, misfitWords, oddsWords, togetherWords, turnWords } from "../../core/diagnosis/words/words";
 import { partNamesOf } from "../../core/machine/families/registry";
 import { PARTS, type Part } from "../../core/machine/part";
 import { testOf } from "../../core/procedure/catalogue";
@@ -115,7 +115,7 @@ function Doubts({ engine, advice, stepLink }: Pick<OddsPanelProps, "engine" | "a
           ) : (
             stepTitle(doubtful)
           )}
-          : <span className="num">{readingWords(doubtful)}</span> does not go with the others ({oddsWords(odds)})
+          : <span className="num">{readingWords(doubtful)}</span> {misfitWords(engine.weighed.length)} ({oddsWords(odds)})
           {repeatable ? "." : " and is weighed as little as that; the battery has not rested since, so it can't be read again today."}
         </p>
       ))}

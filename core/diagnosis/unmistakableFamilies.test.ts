@@ -313,6 +313,23 @@ test.each(EVERY)("%s", (_, sheet, name, leads, written) => {
   expect([name, odds[leads] >= 0.8, odds[leads]]).toEqual([name, true, odds[leads]]);
 });
 
+/** What nothing holds back goes as high as magnets and battery let it, and no coil, wire or battery that failed lifts it there. */
+const UNREGULATED = ["dual-output-unregulated"];
+test.each(
+  Object.entries(CASES)
+    .filter(([family]) => !UNREGULATED.includes(family))
+    .flatMap(([family, { sheet: id }]) => [
+      [`${family}, with its sheet`, sheetOf(id)] as const,
+      [`${family}, without a sheet`, unlistedSheet(family, sheetOf(id).systemVolts, sheetOf(id).kind)] as const,
+    ]),
+)("%s: volts that climb past every ceiling are the regulator's", (_, sheet) => {
+  const scale = sheet.systemVolts / 12;
+  const idle: Written = { test: "charge.volts", rpm: "idle", loads: "normal", value: 13.2 * scale };
+  const { fast, loaded } = runs(sheet.testRpm);
+  const advice = advise(populationOf(sheet), jobFacts([rest(12.9 * scale), idle, fast(16.6 * scale), loaded(16 * scale)], { meter: METER }));
+  expect(advice.parts.find(({ what }) => what === "regulator")?.odds).toBeGreaterThanOrEqual(0.8);
+});
+
 describe("the cases", () => {
   test("are at least three a family, and one of them a sound machine", () => {
     for (const { cases } of Object.values(CASES)) {

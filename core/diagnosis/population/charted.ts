@@ -16,6 +16,11 @@ import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
 /**
+ * A generator that a step leaves below what its battery stands at shows nothing yet; a stronger one would. Where nothing holds the volts
+ * that a step of the magnets moves by less than this, V, the slope is that of a step so many times as long.
+ */
+const STILL = { volts: 0.05, longer: 3, spread: "emf" } as const;
+/**
  * States of the machine (what was charged and mended) and predictions that are remembered: those of a job after two repairs. Shared by
  * all jobs of a model, they would otherwise grow with every job of it.
  */
@@ -26,6 +31,7 @@ class ChartedColumns implements ColumnSource {
   readonly #lineup: Lineup;
   readonly #around: readonly Surroundings[];
   readonly #moved: readonly Record<Spread, Offsets>[];
+  readonly #further: readonly Offsets[];
   /** By what was charged and mended; then cold or warm, at rest or run, for those that mind. */
   readonly #made = new Map<string, (Subject | undefined)[][]>();
   readonly #charges = new Map<number, Offsets>();
@@ -37,7 +43,10 @@ class ChartedColumns implements ColumnSource {
     this.#lineup = lineup;
     this.#around = lineup.builds.map((build) => surroundingsOf(build, atlases[build.chart] as Atlas, ambientC));
     // One object for each spread moved by a step, so that what was worked out under it is found again.
-    this.#moved = lineup.builds.map((build) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, movedBy(spread, build)])) as Record<Spread, Offsets>);
+    this.#moved = lineup.builds.map(
+      (build) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, movedBy(spread, build, STEP)])) as Record<Spread, Offsets>,
+    );
+    this.#further = lineup.builds.map((build) => movedBy(STILL.spread, build, STILL.longer * STEP));
   }
 
   /** The subjects that a look finds, made when first asked for: most looks share theirs. */
@@ -152,12 +161,20 @@ class ChartedColumns implements ColumnSource {
         const subject = worsens ? this.#worse(c, spread === "severity" ? 0 : 1, look) : subjectOf(middle);
         const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : spread === "charge" ? this.#chargeMoved(about.charge) : moves[spread]);
         if (ahead === undefined || "words" in ahead || ahead.open > 0.5) continue;
-        slopes[c * SPREAD_COUNT + s] = (ahead.at - (at[middle] as number)) / STEP;
+        const step = ahead.at - (at[middle] as number);
+        const isStill = spread === STILL.spread && held !== undefined && Number.isNaN(held.at[middle]) && Math.abs(step) < STILL.volts;
+        slopes[c * SPREAD_COUNT + s] = isStill ? this.#stirred(subject as Subject, look, build, at[middle] as number) : step / STEP;
         const spared = ((ahead.spare ?? Number.NaN) - (held?.spare[middle] as number)) / STEP;
         if (held && !Number.isNaN(spared)) spare[c * SPREAD_COUNT + s] = spared;
       }
     });
     return { of: slopes, spare };
+  }
+
+  /** Slope of running volts that nothing holds, and that a step of the magnets hardly moved. */
+  #stirred(subject: Subject, look: Look, build: number, from: number): number {
+    const seen = predict(subject, look, this.#further[build] as Offsets);
+    return "words" in seen ? 0 : (seen.at - from) / (STILL.longer * STEP);
   }
 
   /** The charge moved by a step; the same object every time, so that what was worked out under it is found again. */
@@ -185,9 +202,9 @@ class ChartedColumns implements ColumnSource {
   }
 }
 
-/** One spread of a build moved by a step; its rating takes along all that grows with a machine. */
-function movedBy(spread: Spread, { spreads, growth }: Build): Offsets {
-  const step = STEP * spreads[spread];
+/** One spread of a build moved by so many standard deviations; its rating takes along all that grows with a machine. */
+function movedBy(spread: Spread, { spreads, growth }: Build, by: number): Offsets {
+  const step = by * spreads[spread];
   if (spread !== "rating") return { [spread]: step };
   return Object.fromEntries(Object.entries(growth).map(([grown, share]) => [grown, step * share]));
 }

@@ -24,6 +24,8 @@ export interface Chart {
   /** Absent where the faults are too faint to move the running machine. */
   idle?: Curve;
   test?: Curve;
+  /** At the test speed with the lights off; only where those switch a winding in. */
+  off?: Curve;
   /** By step; legs rotated so that the fault sits where the chart's key says. */
   seen: Record<string, ReadingValue>;
 }
@@ -195,6 +197,11 @@ function isFaint(faults: readonly SetFault[]): boolean {
   return more.length === 0 && first.fault === "stator.winding-grounded" && (first.severity ?? 0) >= FAINT_OHMS;
 }
 
+/** True where a winding rests while the lights are off. */
+export function switchesOff(sheet: Sheet): boolean {
+  return familyOf(sheet.family).switchedLeads(leadsOf(sheet)).length > 0;
+}
+
 /** Draws one chart from the machine's circuit. */
 export function drawChart(sheet: Sheet, { faults }: ChartTask): Chart {
   const holds = faults.some(({ fault }) => fault === "regulator.diode-shorted");
@@ -211,5 +218,7 @@ export function drawChart(sheet: Sheet, { faults }: ChartTask): Chart {
     }
     for (const step of stepsOf(testOf("stator.dcVolts"), sheet)) seen[stepKey(step)] = simulateStep(sheet, condition, step, PERFECT).value;
   }
-  return isFaint(faults) ? { seen } : { idle: curveOf(sheet, faults, "idle", holds), test: curveOf(sheet, faults, "test", holds), seen };
+  if (isFaint(faults)) return { seen };
+  const off = switchesOff(sheet) ? { off: curveOf(sheet, faults, "off", holds) } : {};
+  return { idle: curveOf(sheet, faults, "idle", holds), test: curveOf(sheet, faults, "test", holds), ...off, seen };
 }

@@ -8,7 +8,7 @@ import { familyOf, unitOf } from "../../machine/families/registry";
 import { windingElements } from "../../machine/families/winding";
 import { polePairsOf } from "../../machine/printed";
 import type { Sheet } from "../../machine/sheet";
-import type { Standing } from "../../machine/standing";
+import type { Loads, Standing } from "../../machine/standing";
 import type { MachineState } from "../../machine/state";
 import { alternating } from "../../meter/read";
 import { acPairsOf } from "../../procedure/step";
@@ -30,6 +30,8 @@ export interface Curve {
 }
 
 export type Speed = "idle" | "test";
+/** A state in which curves are sampled: at either speed with the lights on, and at the test speed with those off that switch a winding in. */
+export type Drawn = Speed | "off";
 
 /** Output volts at which a curve is sampled, for 12 V: dense where the speed's machines meet their batteries. */
 const GRID = {
@@ -37,9 +39,9 @@ const GRID = {
   test: [3, 10, 13, 16, 22, 36, 60],
 } as const;
 
-/** The sampled volts of a machine's curves at one of its two speeds. */
-export function gridOf(sheet: Pick<Sheet, "systemVolts">, speed: Speed): number[] {
-  return GRID[speed].map((volts) => volts * (sheet.systemVolts / 12));
+/** The sampled volts of a machine's curves in one of the states in which they are drawn. */
+export function gridOf(sheet: Pick<Sheet, "systemVolts">, drawn: Drawn): number[] {
+  return GRID[drawn === "idle" ? "idle" : "test"].map((volts) => volts * (sheet.systemVolts / 12));
 }
 
 /** A stiff source follows whatever current comes: half a milliohm in all. */
@@ -54,24 +56,29 @@ const WORKING_VOLTS = 14;
 /** Windings are warm under way, °C. */
 const WARM_C = 80;
 
-/** Samples one speed's curve from the circuit. @param holds also with the regulator holding back */
-export function curveOf(sheet: Sheet, faults: readonly SetFault[], speed: Speed, holds: boolean): Curve {
+/** Samples one curve from the circuit. @param holds also with the regulator holding back */
+export function curveOf(sheet: Sheet, faults: readonly SetFault[], drawn: Drawn, holds: boolean): Curve {
   const plain: Sheet = { ...sheet, sense: "output" };
   const state = stateOf(plain, conditionOf(faults, { warmC: WARM_C }), true);
-  const rpm = speed === "idle" ? sheet.idleRpm : sheet.testRpm;
+  const rpm = drawn === "idle" ? sheet.idleRpm : sheet.testRpm;
+  const loads = drawn === "off" ? "off" : "normal";
   const gated = (what: "giving" | "holding"): MachineState => ({ ...state, unit: { ...state.unit, gates: gatesWhile(unitOf(state.family), what) } });
-  const grid = gridOf(sheet, speed);
-  const free = bench(gated("giving"), rpm);
+  const grid = gridOf(sheet, drawn);
+  const free = bench(gated("giving"), rpm, loads);
   const full = grid.map((volts) => free.amps(volts));
   const working = free.waves(WORKING_VOLTS * (sheet.systemVolts / 12));
   if (!holds) return { full, ...working };
-  const holding = bench(gated("holding"), rpm);
+  const holding = bench(gated("holding"), rpm, loads);
   return { full, held: grid.map((volts) => holding.amps(volts)), ...working };
 }
 
 /** The generator on a bench, its output held at volts that can be turned: one circuit serves every point of a curve. */
-function bench(state: MachineState, rpm: number): { amps: (volts: number) => number; waves: (volts: number) => Pick<Curve, "legAmps" | "ripple"> } {
-  const standing: Standing = { engine: "running", key: "on", rpm, loads: "normal", unplug: [], pulled: [] };
+function bench(
+  state: MachineState,
+  rpm: number,
+  loads: Loads,
+): { amps: (volts: number) => number; waves: (volts: number) => Pick<Curve, "legAmps" | "ripple"> } {
+  const standing: Standing = { engine: "running", key: "on", rpm, loads, unplug: [], pulled: [] };
   const cell = { openVolts: 0, ...STIFF };
   const transient = new Transient(
     {

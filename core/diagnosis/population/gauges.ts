@@ -129,13 +129,16 @@ const IDLE_MODEL = 0.25;
 /** How many times as far off the running volts of an ailing generator are, and the unloaded AC of coils that failed: how they couple nobody prints. */
 const AILING_MODEL = 1.6;
 const COILS_MODEL = 2.5;
+/** How far off running volts are that nothing holds, V: what a battery makes of an overcharge nobody prints. */
+const RUNAWAY_MODEL = 0.55;
 
 /** What ails a generator as far as predictions of it are concerned. */
-export type Ailing = "no" | "generator" | "coils";
+export type Ailing = "no" | "generator" | "coils" | "runaway";
 
 /** Variance of a look's prediction, shared by repeats of the reading: the pulses of a generator with a fault are known less well than a sound one's. */
 export function modelVariance({ test, rpm }: Step, ailing: Ailing): number {
   const model = test === "charge.volts" && rpm === "idle" ? IDLE_MODEL : gaugeOf(test).model;
+  if (ailing === "runaway" && isHeld(test)) return RUNAWAY_MODEL ** 2;
   if (ailing !== "no" && test.startsWith("charge.")) return (AILING_MODEL * model) ** 2;
   return (ailing === "coils" && test.startsWith("stator.ac") ? COILS_MODEL * model : model) ** 2;
 }

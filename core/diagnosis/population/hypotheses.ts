@@ -85,10 +85,13 @@ function frequenciesOf(sheet: Sheet, history: History): Frequency[] {
 
 function ailingOf(faults: Hypothesis["faults"]): Ailing {
   const there = faults.filter(({ fault }) => AILING.test(fault) && !fault.endsWith("hot"));
+  if (there.some(({ fault }) => RUNAWAY.includes(fault))) return "runaway";
   return there.length === 0 ? "no" : there.some(({ fault }) => fault.startsWith("stator.")) ? "coils" : "generator";
 }
 
-const AILING = /^(rotor|stator|regulator)\.|^wiring\.(leg|cable)/;
+/** What leaks milliamps shows on no running machine. */
+const AILING = /^(rotor|stator)\.|^regulator\.(?!diode-leaky)|^wiring\.(leg|cable)/;
+const RUNAWAY: readonly FaultId[] = ["regulator.never-regulates", "regulator.sense-open", "regulator.set-high"];
 
 /** A hypothesis's faults with their places as they are called once the first that names a wire lies at home. */
 function orbitOf(faults: Hypothesis["faults"], sheet: Sheet): string {

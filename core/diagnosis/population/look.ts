@@ -1,11 +1,11 @@
 import { saeAmps } from "../../battery/ratings";
-import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
 import type { Part } from "../../machine/part";
 import type { Sheet } from "../../machine/sheet";
 import type { TestId } from "../../procedure/catalogue";
 import { CATALOGUE, testOf } from "../../procedure/catalogue";
 import { isPaired, pairsOf, type Reading, type Step, stepKey, stepsOf, type Touched } from "../../procedure/step";
+import { switchesOff } from "./charts";
 
 /** Where a reading was taken and in which state of the job: the question that a prediction answers. */
 export interface Look {
@@ -102,9 +102,11 @@ export function sinceCharge(readings: readonly Reading[]): Reading[] {
   });
 }
 
-/** True for running volts with the lights off where those switch a winding in: charts are drawn with it. */
-function isUncharted({ test, loads }: Step, sheet: Sheet): boolean {
-  return loads === "off" && test.startsWith("charge.") && familyOf(sheet.family).switchedLeads(leadsOf(sheet)).length > 0;
+/** True for running volts with the lights off where those switch a winding in, far from the speed at which that is charted. */
+function isUncharted({ test, loads, rpm }: Step, sheet: Sheet): boolean {
+  return (
+    loads === "off" && test.startsWith("charge.") && switchesOff(sheet) && (rpm === "idle" || Math.abs(Math.log((rpm ?? sheet.testRpm) / sheet.testRpm)) > NEAR)
+  );
 }
 
 /** Volts of windings that carry nothing: they grow with the speed, so that those of one speed tell those of another. */
@@ -112,6 +114,9 @@ const UNLOADED: readonly TestId[] = ["stator.acVolts", "stator.acVoltsAtUnit", "
 
 /** How far a running test's speed may lie from the sheet's for volts to be scaled to it, as a factor either way. */
 const SCALABLE = 2.5;
+
+/** How far from the test speed volts are told by its curve alone, as the logarithm of a factor. */
+const NEAR = 0.3;
 
 /** The look of a step in a state of the job. */
 export function lookOf(step: Step, more: Partial<Omit<Look, "key" | "step">> = {}): Look {

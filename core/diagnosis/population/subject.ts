@@ -16,8 +16,8 @@ import { healthyState, type MachineState } from "../../machine/state";
 import { AtRest } from "./atRest";
 import { blend, blendUnit, turnedPlace, turnOf, type WeighedChart } from "./blend";
 import type { Build } from "./builds";
-import { type Atlas, chartKey, isCharted, typicalOf } from "./charts";
-import { ampsAt, gridOf, type Speed } from "./curve";
+import { type Atlas, chartKey, isCharted, switchesOff, typicalOf } from "./charts";
+import { ampsAt, type Drawn, gridOf } from "./curve";
 import { falsePosition } from "./falsePosition";
 import { BY_INDUCTANCE, NO_OFFSETS, type Offsets } from "./nuisance";
 
@@ -49,13 +49,20 @@ export interface Surroundings {
   atlas: Atlas;
   ambientC: number;
   sound: MachineState;
-  grids: Record<Speed, readonly number[]>;
+  grids: Record<Drawn, readonly number[]>;
   /** What the charts' currents and ohms are multiplied by. */
   scale: Build["scale"];
 }
 
 export function surroundingsOf({ sheet, scale }: Pick<Build, "sheet" | "scale">, atlas: Atlas, ambientC: number): Surroundings {
-  return { sheet, atlas, ambientC, sound: healthyState(sheet), grids: { idle: gridOf(sheet, "idle"), test: gridOf(sheet, "test") }, scale };
+  return {
+    sheet,
+    atlas,
+    ambientC,
+    sound: healthyState(sheet),
+    grids: { idle: gridOf(sheet, "idle"), test: gridOf(sheet, "test"), off: gridOf(sheet, "off") },
+    scale,
+  };
 }
 
 /** What a machine that runs steadily shows along its charge path. */
@@ -83,6 +90,12 @@ interface Charging {
  * is fed; and, as the logarithm of a factor on its magnets, of one that is stronger.
  */
 type Generation = (of: "full" | "held", volts: number, main?: number, stronger?: number) => number;
+
+/** A blended curve, A at its grid's volts: nothing held back, and as much held back as its unit can where that leaves something. */
+interface Sampled {
+  full: number[];
+  held: number[] | undefined;
+}
 
 /** Windings that were run hot before the meter went on, °C; and those of an engine under way, to which its curves belong. */
 const HOT_C = 85;
@@ -130,7 +143,7 @@ export class Subject extends AtRest {
   /** Strength of the magnets and speed that reaches them, against the sheet's. */
   readonly strength: number;
   readonly grip: number;
-  #curves: Record<Speed, { full: number[]; held: number[] | undefined }> | undefined;
+  readonly #curves: Partial<Record<Drawn, Sampled>> = {};
 
   constructor(around: Surroundings, candidate: Candidate, { warm, running, charged, mended }: Moment) {
     const { sheet } = around;
@@ -162,7 +175,7 @@ export class Subject extends AtRest {
     this.touch = touch ? blend(around, touch) : [];
     this.unit = diodes.length > 0 ? blendUnit(around, diodes) : [];
     this.#both = winding && diodes.length === 1 ? { winding, diode: diodes[0] as SetFault } : undefined;
-    const held = this.curves.test.held;
+    const { held } = this.#curveOf("test");
     const reaches = held && this.amps("test", this.grip, this.state.unit.setVolts, NO_OFFSETS, "full") > 0 && this.controls;
     const shorts = held ? around.scale.amps * ampsAt(around.grids.test, held, this.state.unit.setVolts) : 0;
     const [fuse] = sheet.fuses;
@@ -196,22 +209,22 @@ export class Subject extends AtRest {
     return this.state.unit.gates === "control" && !this.state.unit.senseOpen && !unitOf(this.state.family).inLead;
   }
 
-  /** The generator's curves, blended once. */
-  get curves(): Record<Speed, { full: number[]; held: number[] | undefined }> {
-    this.#curves ??= { idle: this.#curve("idle"), test: this.#curve("test") };
-    return this.#curves;
+  /** One of the generator's curves, blended once. */
+  #curveOf(drawn: Drawn): Sampled {
+    this.#curves[drawn] ??= this.#blended(drawn);
+    return this.#curves[drawn];
   }
 
-  #curve(speed: Speed): { full: number[]; held: number[] | undefined } {
+  #blended(drawn: Drawn): Sampled {
     const { atlas, grids } = this.around;
-    const sound = atlas.sound?.[speed]?.full ?? [];
+    const sound = atlas.sound?.[drawn]?.full ?? [];
     const mix = (charts: WeighedChart[], of: "full" | "held"): number[] =>
-      grids[speed].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[speed]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
+      grids[drawn].map((_, k) => charts.reduce((sum, { chart, weight }) => sum + weight * ((chart[drawn]?.[of] ?? (of === "full" ? sound : []))[k] ?? 0), 0));
     if (this.windings.length === 0 && this.unit.length === 0) return { full: sound, held: undefined };
-    const held = this.unit.some(({ chart }) => chart[speed]?.held) ? mix(this.unit, "held") : undefined;
+    const held = this.unit.some(({ chart }) => chart[drawn]?.held) ? mix(this.unit, "held") : undefined;
     if (this.unit.length === 0) return { full: this.#touched(mix(this.windings, "full"), mix(this.touch, "full"), sound), held: undefined };
     if (this.windings.length === 0) return { full: mix(this.unit, "full"), held };
-    const together = this.#pair(speed);
+    const together = this.#pair(drawn);
     const [winding, unit] = [mix(this.windings, "full"), mix(this.unit, "full")];
     return {
       // A pair is charted at typical severities; how much worse or better this one is comes from its winding alone.
@@ -231,7 +244,7 @@ export class Subject extends AtRest {
   }
 
   /** The chart of both faults together, and the winding's own at the same severity. */
-  #pair(speed: Speed): { full: readonly number[]; typical: readonly number[] } | undefined {
+  #pair(drawn: Drawn): { full: readonly number[]; typical: readonly number[] } | undefined {
     if (!this.#both) return undefined;
     const { sheet, atlas } = this.around;
     const { winding, diode } = this.#both;
@@ -241,22 +254,22 @@ export class Subject extends AtRest {
     if (!typical) return undefined;
     const { half, lead } = endsOf(home(diode.at) ?? "");
     const seat = familyOf(sheet.family).secondSeat(lead, leadsOf(sheet));
-    const curve = atlas[chartKey([typical])]?.[speed];
-    const two = atlas[chartKey([typical, { fault: diode.fault, at: wayAt(seat, half) }])]?.[speed];
+    const curve = atlas[chartKey([typical])]?.[drawn];
+    const two = atlas[chartKey([typical, { fault: diode.fault, at: wayAt(seat, half) }])]?.[drawn];
     return curve && two ? { full: two.full, typical: curve.full } : undefined;
   }
 
   /**
-   * Current out of the unit at some volts and speed. @param turn the magnets' speed against the speed of the curve
+   * Current out of the unit at some volts, by one of its curves. @param turn the magnets' speed against the speed of the curve
    * @param volts at the unit's pins, inner ground included @param stronger logarithm of a factor on the magnets
    */
-  amps(speed: Speed, turn: number, volts: number, z: Offsets, of: "full" | "held", stronger = 0): number {
+  amps(drawn: Drawn, turn: number, volts: number, z: Offsets, of: "full" | "held", stronger = 0): number {
     // A field that its regulator cannot take everything from goes on at that share of it.
     const leaks = of === "held" && this.#least > 0;
-    const samples = this.curves[speed][leaks ? "full" : of];
+    const samples = this.#curveOf(drawn)[leaks ? "full" : of];
     if (!samples) return 0;
     const strength = this.strength * Math.exp((z.emf ?? 0) + stronger + (this.isCharted ? (z.output ?? 0) : 0)) * (leaks ? this.#leastExcited : 1);
-    const amps = this.around.scale.amps * ampsAt(this.around.grids[speed], samples, volts, strength, turn);
+    const amps = this.around.scale.amps * ampsAt(this.around.grids[drawn], samples, volts, strength, turn);
     return of === "full" ? amps * Math.exp(-BY_INDUCTANCE * (z.henries ?? 0)) : amps;
   }
 
@@ -273,7 +286,7 @@ export class Subject extends AtRest {
 
   /** True where holding back all that the regulator can leaves something. */
   get leaks(): boolean {
-    return this.curves.test.held !== undefined || this.#least > LEAST_LEAK;
+    return this.#curveOf("test").held !== undefined || this.#least > LEAST_LEAK;
   }
 
   /** As {@link Subject.work}, remembered: the looks at one running machine share it. */
@@ -327,7 +340,7 @@ export class Subject extends AtRest {
     const { output } = familyOf(state.family);
     const most = output
       ? CLOSED_MOST * (sheet.ratedAmps ?? 10)
-      : 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.curves.test.full[0] ?? 0) + 1) + 5;
+      : 1.6 * this.strength * Math.exp(z.emf ?? 0) * (this.around.scale.amps * (this.#curveOf("test").full[0] ?? 0) + 1) + 5;
     const [low, high] = floats ? [0, FLOATING.most * this.scale] : [-cell.openVolts / (load + fuse + cell.ohms) - 0.5 - this.fieldAmps, most];
     const search = (miss: (searched: number) => number): number => falsePosition(miss, low, high);
     const balance = (of: "full" | "held") =>
@@ -380,6 +393,7 @@ export class Subject extends AtRest {
         output(state, turn, volts, { emf: Math.exp((z.emf ?? 0) + stronger), ohms, fieldShare: of === "full" ? 1 : 0 });
     }
     const share = idle ? 0 : Math.min(1, Math.max(0, (turn - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
+    const rests = loads === "off" && !idle && switchesOff(sheet);
     const fed = familyOf(state.family).field?.fed === "key";
     const [drawn, amps] = fed ? [excited(state), fedAmps(state, fullField) / (FEED_VOLTS * this.scale)] : [1, 0];
     return (of: "full" | "held", volts: number, main = volts, stronger = 0): number => {
@@ -387,6 +401,7 @@ export class Subject extends AtRest {
       const more = fed ? stronger + Math.log(Math.max(LEAST_FIELD, excitedShare(state, amps * Math.max(0, main)) / drawn)) : stronger;
       // What the field itself takes does not come out.
       const taken = fed && of === "full" ? amps * Math.max(0, main) : 0;
+      if (rests) return this.amps("off", turn / sheet.testRpm, volts, z, of, more) - taken;
       const high = share > 0 ? this.amps("test", turn / sheet.testRpm, volts, z, of, more) : 0;
       const low = share < 1 ? this.amps("idle", turn / sheet.idleRpm, volts, z, of, more) : 0;
       return share * high + (1 - share) * low - taken;
@@ -426,7 +441,7 @@ export class Subject extends AtRest {
   #floats(free: number, z: Offsets): { unitVolts: number; vague: number } {
     const { sheet } = this.around;
     const set = this.#setVolts(z);
-    if (this.controls && this.curves.test.held) return { unitVolts: Math.min(free, HUNTS.volts * this.scale), vague: HUNTS.vague };
+    if (this.controls && this.#curveOf("test").held) return { unitVolts: Math.min(free, HUNTS.volts * this.scale), vague: HUNTS.vague };
     if (free <= set) return { unitVolts: free, vague: FLOATING.vague };
     if (!this.controls) return { unitVolts: free, vague: FLOATING.unheld };
     if (sheet.sense === "output") return { unitVolts: set, vague: FLOATING.vague };

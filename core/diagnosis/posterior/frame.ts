@@ -56,7 +56,7 @@ export class Frame {
     this.columns = active.map((j) => columns[j] as Column);
     this.noise = Float64Array.from(read, ({ noise }) => noise ** 2);
     const models = (ailing: Ailing): Float64Array => Float64Array.from(read, ({ look }) => modelVariance(look.step, ailing));
-    this.models = { no: models("no"), generator: models("generator"), coils: models("coils") };
+    this.models = { no: models("no"), generator: models("generator"), coils: models("coils"), runaway: models("runaway") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
     const outside = (share: number): Float64Array =>

@@ -4,7 +4,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
-import { BELOW_SET, type Knee, logInstead, reachedBy, SPARE_MODEL } from "./held";
+import { BELOW_SET, type Knee, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
@@ -33,6 +33,8 @@ const scratch = {
   /** What stands for a reading that its Gaussian does not: a misread, or the set point that a unit holds; and the misread's share of that. */
   outside: new Float64Array(0),
   really: new Float64Array(0),
+  /** Logarithm of how unlikely a reading is for lying above what a unit holds, where its generator's Gaussian reaches beyond. */
+  passed: new Float64Array(0),
   /** By figure: the slopes of one cell. */
   slopes: new Float64Array(0),
   block: new Float64Array(MOST_MISREADS * MOST_MISREADS),
@@ -48,6 +50,7 @@ function grow(n: number): void {
   scratch.misreads = new Float64Array(2 * n);
   scratch.outside = new Float64Array(2 * n);
   scratch.really = new Float64Array(2 * n);
+  scratch.passed = new Float64Array(2 * n);
   scratch.slopes = new Float64Array(2 * n * SPREAD_COUNT);
 }
 
@@ -194,9 +197,14 @@ export class Group {
     const { ones } = weighed;
     const { members, common, shared, alone } = weighed.event;
     let sum = 0;
-    for (const a of members) sum += alpha[a] as number;
+    // An error that lifts them past what a unit holds is not the unit's.
+    let passed = 0;
+    for (const a of members) {
+      sum += alpha[a] as number;
+      passed += scratch.passed[a] as number;
+    }
     const variance = common * common;
-    const alike = weighed.shared + (0.5 * variance * sum * sum) / (1 + variance * ones);
+    const alike = weighed.shared + (0.5 * variance * sum * sum) / (1 + variance * ones) - passed;
     if (!alone || expected) return alike;
     weighed.block ??= this.#blockOf(weighed);
     const { block } = weighed;
@@ -206,7 +214,7 @@ export class Group {
       const row = alpha[members[x] as number] as number;
       for (let y = 0; y < size; y++) quad += row * (block.factor[x * size + y] as number) * (alpha[members[y] as number] as number);
     }
-    return logAdd(alike, Math.log(1 - shared) + block.constant + 0.5 * quad);
+    return logAdd(alike, Math.log(1 - shared) + block.constant + 0.5 * quad - passed);
   }
 
   /** α = C⁻¹·r. */
@@ -249,7 +257,7 @@ export class Group {
   likelihood({ residual, alpha, cleared, held, spare }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
-    const { gains, misreads, outside, really, order, pairs, sets } = scratch;
+    const { gains, misreads, outside, really, passed, order, pairs, sets } = scratch;
     let quad = 0;
     let most = 0;
     let unheld = 0;
@@ -261,16 +269,19 @@ export class Group {
       const loose = (this.#tailed[a] as number) + (0.5 * square * variance) / (1 + variance * c);
       outside[a] = this.#frame.outside[(alpha[a] as number) > 0 ? "high" : "low"][a] as number;
       really[a] = 1;
+      passed[a] = 0;
       const knee = this.#knees[a];
       if (knee && !Number.isNaN(held[a] as number)) {
         const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
         const off = held[a] as number;
         const below = (residual[a] as number) - off > BELOW_SET;
         const usual = below ? 1 - reached : reached;
-        unheld += Math.log(usual);
+        const beyond = below ? logPassed(off) : 0;
+        unheld += Math.log(usual) + beyond;
+        passed[a] = beyond;
         const both = logAdd(outside[a] as number, Math.log((1 - usual) / usual) + logInstead(off, below));
         really[a] = Math.exp((outside[a] as number) - both);
-        outside[a] = both;
+        outside[a] = both - beyond;
       }
       const misread = (outside[a] as number) + (this.#alone[a] as number) + (0.5 * square) / c;
       misreads[a] = misread;

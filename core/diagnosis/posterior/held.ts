@@ -50,6 +50,11 @@ export function reachedBy(n: number, place: number, own: number, spare: number, 
   return reachedAt(expected, Math.sqrt(Math.max(SPARE_MODEL ** 2, given)));
 }
 
+/** Logarithm of how likely volts that a generator could give still lie so far above what its unit holds, V: by no more than set points and meters differ. */
+export function logPassed(off: number): number {
+  return off <= HELD_VOLTS ? 0 : Math.log(Math.max(1e-12, 2 * normalBelow(1 - off / HELD_VOLTS)));
+}
+
 /** Logarithm of the density of a reading that shows the other of the two: what the unit holds, or a generator too weak for that. @param off from the held volts, V */
 export function logInstead(off: number, below: boolean): number {
   if (below) return logNormal(off, HELD_VOLTS);

@@ -250,7 +250,7 @@ describe("the sums behind it", () => {
       const held = observations.map(({ look, at }, a) => {
         const unit = population.column(look).held;
         const set = unit?.at[i] ?? Number.NaN;
-        if (!unit || Number.isNaN(set)) return { often: 0, gain: 0 };
+        if (!unit || Number.isNaN(set)) return { often: 0, gain: 0, passed: 1 };
         const own = unit.slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT);
         const others = observations.flatMap((_, b) => (b === a || gross.includes(b) ? [] : [b]));
         const inverse = Float64Array.from(others.flatMap((b) => others.map((d) => covariance[b]?.[d] as number)));
@@ -260,9 +260,12 @@ describe("the sums behind it", () => {
         const spare = (unit.spare[i] as number) + others.reduce((sum, b, x) => sum + (weights[x] as number) * (residual[b] as number), 0);
         const variance = 0.08 ** 2 + own.reduce((sum, slope) => sum + slope ** 2, 0) - along.reduce((sum, cross, x) => sum + cross * (weights[x] as number), 0);
         const reached = Math.min(0.995, Math.max(0.005, normalBelow(spare / Math.sqrt(Math.max(0.08 ** 2, variance)))));
-        if (set - (at - (residual[a] as number)) > 0.05) return { often: reached, gain: (reached / (1 - reached)) * gaussian([at - set], [[0.32 ** 2]]) };
+        // What a generator could give still is not seen far above what its unit holds, unless the reading is off.
+        const passed = at - set > 0.32 ? Math.max(1e-12, 2 * normalBelow(1 - (at - set) / 0.32)) : 1;
+        if (set - (at - (residual[a] as number)) > 0.05)
+          return { often: reached, gain: (reached / (1 - reached)) * gaussian([at - set], [[0.32 ** 2]]), passed };
         const between = Math.max(1e-12, normalBelow((at - set + 2.2) / 0.15) - normalBelow((at - set) / 0.15)) / 2.2;
-        return { often: 1 - reached, gain: ((1 - reached) / reached) * between };
+        return { often: 1 - reached, gain: ((1 - reached) / reached) * between, passed: 1 };
       });
       const asPredicted = held.reduce((product, { often }) => product * (1 - often) * 0.975, 1);
       let likelihood = 0;
@@ -270,7 +273,7 @@ describe("the sums behind it", () => {
         const kept = observations.flatMap((_, a) => (wrong & (1 << a) ? [] : [a]));
         const replaced = observations.reduce((product, { look }, a) => {
           const instead = 0.025 / 0.975 / gaugeOf(look.step.test).range + (held[a]?.gain ?? 0);
-          return wrong & (1 << a) ? product * instead : product;
+          return product * (wrong & (1 << a) ? instead : (held[a]?.passed ?? 1));
         }, asPredicted);
         likelihood +=
           replaced *
@@ -280,19 +283,31 @@ describe("the sums behind it", () => {
           );
       }
       // One prediction further off than usual, the running volts off together, or the meter on all volts: the same Gaussian with that variance added.
-      const widened = (added: (a: number, b: number) => number): number =>
+      const widened = (added: (a: number, b: number) => number, passed: number): number =>
         asPredicted *
+        passed *
         gaussian(
           residual,
           covariance.map((row, a) => row.map((entry, b) => entry + added(a, b))),
         );
+      const passedBy = (counts: (a: number) => boolean): number => held.reduce((product, { passed }, a) => (counts(a) ? product * passed : product), 1);
       observations.forEach((observation, loose) => {
         const variance = LOOSE.times ** 2 * (modelVariance(observation.look.step, free(g[loose] as Float64Array) ? ailing : "no") + observation.noise ** 2);
-        likelihood += LOOSE.often * widened((a, b) => (a === loose && b === loose ? variance : 0));
+        likelihood +=
+          LOOSE.often *
+          widened(
+            (a, b) => (a === loose && b === loose ? variance : 0),
+            passedBy(() => true),
+          );
       });
       const runs = observations.map(({ look }) => look.step.test === "charge.volts");
-      likelihood += ALIKE.often * widened((a, b) => (runs[a] && runs[b] ? ALIKE.volts ** 2 : 0));
-      likelihood += OFF_METER.often * widened(() => OFF_METER.volts ** 2);
+      likelihood +=
+        ALIKE.often *
+        widened(
+          (a, b) => (runs[a] && runs[b] ? ALIKE.volts ** 2 : 0),
+          passedBy((a) => !runs[a]),
+        );
+      likelihood += OFF_METER.often * widened(() => OFF_METER.volts ** 2, 1);
       return (priors[hypothesis] as number) * (shares[i] as number) * likelihood;
     });
     const total = slow.reduce((sum, weight) => sum + weight, 0);

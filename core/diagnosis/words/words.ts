@@ -235,6 +235,11 @@ function shareWords(share: number): string {
   return share < 0.75 ? "about two thirds in" : "near the far end";
 }
 
+/** What is said of a doubtful reading, one of so many: by itself it goes with no machine. */
+export function misfitWords(count: number): string {
+  return count > 1 ? "does not go with the others" : "is not what such a machine shows";
+}
+
 /** What may lie behind readings that are off together, by what they share: "The three to B+ may share one bad contact: clean it and read one again." */
 export function togetherWords(steps: readonly Pick<Step, "test" | "at">[]): string {
   const [first] = steps;
