@@ -5,6 +5,8 @@ import { newId } from "./jobs/entry";
 /** What a form that could not be sent comes back as: nothing was changed, and what was typed stays where it is. */
 interface Unsent {
   unsent: string;
+  /** Which of a page's forms it was; empty where a page has one. */
+  intent: string;
   errors: Record<string, string>;
   typed: Record<string, string>;
 }
@@ -12,14 +14,15 @@ interface Unsent {
 const LINE_DOWN = "Not sent: the line is down. What you typed is still here; send it again once the line is back.";
 const SERVER_BUSY = "Not sent: the server could not take it just now. What you typed is still here; send it again.";
 
-/** Sends a form; where the line or the server fails, the page stays as it is and says so in place. */
-export async function sentOrKept<T>(serverAction: () => Promise<T>): Promise<T | Unsent> {
+/** Sends a form; where the line or the server fails, the page stays as it is and says so in place. @param request of a page with several forms: the form itself */
+export async function sentOrKept<T>(serverAction: () => Promise<T>, request?: Request): Promise<T | Unsent> {
+  const intent = String((await request?.clone().formData())?.get("intent") ?? "");
   try {
     return await serverAction();
   } catch (error) {
     // A redirect is thrown as well; what the server refused in words is for the page of errors.
     if (error instanceof Response || (isRouteErrorResponse(error) && error.status < 500)) throw error;
-    return { unsent: isRouteErrorResponse(error) ? SERVER_BUSY : LINE_DOWN, errors: {}, typed: {} };
+    return { unsent: isRouteErrorResponse(error) ? SERVER_BUSY : LINE_DOWN, intent, errors: {}, typed: {} };
   }
 }
 
@@ -39,16 +42,20 @@ function changedNothing(answer: unknown): boolean {
   return "errors" in answer || "problems" in answer || ("status" in answer && answer.status === "error");
 }
 
-/** Says in a form that it could not be sent, where the eye is: a long form may have been scrolled. */
-export function NotSent() {
+/**
+ * Says in a form that it could not be sent, where the eye is: a long form may have been scrolled. @param of the form's intent, on a page
+ * with several. What was sent is told by the answer itself: a page may never be drawn between a press and the answer to it.
+ */
+export function NotSent({ of }: { of?: string }) {
   const data = useActionData<unknown>();
   const says = useRef<HTMLParagraphElement>(null);
+  const unsent = isUnsent(data) && (of === undefined || data.intent === of) ? data.unsent : undefined;
   useEffect(() => {
     if (isUnsent(data)) says.current?.scrollIntoView({ block: "center" });
   }, [data]);
-  return isUnsent(data) ? (
+  return unsent ? (
     <p role="alert" className="rule-left m-0" ref={says}>
-      {data.unsent}
+      {unsent}
     </p>
   ) : null;
 }

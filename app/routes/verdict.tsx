@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { data, Form, Link, redirect, useActionData, useNavigation } from "react-router";
+import { data, Form, Link, redirect, useActionData } from "react-router";
 import { z } from "zod";
 import type { Advice } from "../../core/diagnosis/advice";
 import { looseVerdict } from "../../core/diagnosis/loose";
@@ -119,8 +119,8 @@ function change(store: Store, file: JobFile, form: Record<string, FormDataEntryV
   return `/jobs/${id}/report`;
 }
 
-export function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return sentOrKept(serverAction);
+export function clientAction({ serverAction, request }: Route.ClientActionArgs) {
+  return sentOrKept(serverAction, request);
 }
 
 export const shouldRevalidate = needsNews;
@@ -305,6 +305,7 @@ function JoinForm({ units, tag, closed }: { units: { tag: string; nickname: stri
       {closed ? null : (
         <Form method="post" className="mt-2 flex flex-wrap items-end gap-3" preventScrollReset>
           <FormId />
+          <NotSent of="join" />
           <Field label="Machine it belongs to" id="unit" error={mine ? errors.unit : undefined}>
             <select name="unit" className="field" defaultValue={typed.unit ?? tag ?? ""} {...errorProps("unit", mine ? errors.unit : undefined)}>
               <option value="">Pick a machine</option>
@@ -331,13 +332,12 @@ function useRefusal() {
 function RepairForm({ sheet, part, fault, found }: { sheet: Sheet; part: string | undefined; fault: FaultId | undefined; found: string }) {
   const { errors, typed } = useRefusal();
   const mine = typed.intent === "repair";
-  const sending = useSending();
   // What the hand picked stays, whatever the odds say a moment later.
   const [picked, setPicked] = useState<string>();
   return (
     <Form method="post" className="mt-2 flex flex-col gap-3" preventScrollReset>
       <FormId />
-      {sending === "repair" ? <NotSent /> : null}
+      <NotSent of="repair" />
       <Field label="Part" id="part" error={mine ? errors.part : undefined}>
         <select
           name="part"
@@ -366,17 +366,6 @@ function RepairForm({ sheet, part, fault, found }: { sheet: Sheet; part: string 
   );
 }
 
-/** Which of the page's forms was sent last. */
-function useSending(): string | undefined {
-  const navigation = useNavigation();
-  const intent = navigation.formData?.get("intent");
-  const [last, setLast] = useState<string>();
-  useEffect(() => {
-    if (intent) setLast(String(intent));
-  }, [intent]);
-  return last;
-}
-
 /** Opening a closed job again: asked for once more, because its ending goes into the record of former ones. */
 function ReopenForm() {
   const [asked, setAsked] = useState(false);
@@ -391,7 +380,7 @@ function ReopenForm() {
     <Form method="post" className="border-ink mt-6 flex flex-wrap items-center gap-3 border-t-2 pt-4" onSubmit={() => setAsked(false)}>
       <FormId />
       <p className="m-0 w-full">Its ending stays in the record, with date and note, and is shown on the report. Readings can be added again.</p>
-      <NotSent />
+      <NotSent of="reopen" />
       <button type="submit" name="intent" value="reopen" className="btn">
         Yes, open it
       </button>
@@ -414,7 +403,6 @@ interface CloseFormProps {
 function CloseForm({ closed, suggestion, waiting, loose, controls }: CloseFormProps) {
   const called = endingsOf({ loose });
   const { errors, typed } = useRefusal();
-  const sending = useSending();
   const form = useRef<HTMLFormElement>(null);
   const [held, setHeld] = useState(false);
   useEffect(() => {
@@ -443,7 +431,7 @@ function CloseForm({ closed, suggestion, waiting, loose, controls }: CloseFormPr
       >
         <input type="hidden" name="intent" value="close" />
         <FormId />
-        {sending === "close" ? <NotSent /> : null}
+        <NotSent of="close" />
         {errors.form ? (
           <p role="alert" className="rule-left m-0">
             {errors.form}
