@@ -313,23 +313,22 @@ test.each(EVERY)("%s", (_, sheet, name, leads, written) => {
   expect([name, odds[leads] >= 0.8, odds[leads]]).toEqual([name, true, odds[leads]]);
 });
 
-/**
- * What nothing holds back goes as high as magnets and battery let it, and no coil, wire or battery that failed lifts it there. One family has
- * no regulator, and a dynamo's field that touches its housing is fed in full as well.
- */
-const OTHERWISE = ["dual-output-unregulated", "dc-generator"];
+/** What nothing holds back goes as high as magnets and battery let it, and no coil, wire or battery that failed lifts it there. */
+const UNREGULATED = ["dual-output-unregulated"];
+/** A dynamo's field that touches its housing is fed in full as well: its ohms tell. */
+const BESIDE: Record<string, Written[]> = { "dc-generator": [wound(1.9)] };
 test.each(
   Object.entries(CASES)
-    .filter(([family]) => !OTHERWISE.includes(family))
+    .filter(([family]) => !UNREGULATED.includes(family))
     .flatMap(([family, { sheet: id }]) => [
-      [`${family}, with its sheet`, sheetOf(id)] as const,
-      [`${family}, without a sheet`, unlistedSheet(family, sheetOf(id).systemVolts, sheetOf(id).kind)] as const,
+      [`${family}, with its sheet`, sheetOf(id), BESIDE[family] ?? []] as const,
+      [`${family}, without a sheet`, unlistedSheet(family, sheetOf(id).systemVolts, sheetOf(id).kind), BESIDE[family] ?? []] as const,
     ]),
-)("%s: volts that climb past every ceiling are the regulator's", (_, sheet) => {
+)("%s: volts that climb past every ceiling are the regulator's", (_, sheet, beside) => {
   const scale = sheet.systemVolts / 12;
   const idle: Written = { test: "charge.volts", rpm: "idle", loads: "normal", value: 13.2 * scale };
   const { fast, loaded } = runs(sheet.testRpm);
-  const advice = advise(populationOf(sheet), jobFacts([rest(12.9 * scale), idle, fast(16.6 * scale), loaded(16 * scale)], { meter: METER }));
+  const advice = advise(populationOf(sheet), jobFacts([rest(12.9 * scale), idle, fast(16.6 * scale), loaded(16 * scale), ...beside], { meter: METER }));
   expect(advice.parts.find(({ what }) => what === "regulator")?.odds).toBeGreaterThanOrEqual(0.8);
 });
 

@@ -4,7 +4,8 @@ import { unitOf } from "../../machine/families/registry";
 import { polePairsOf } from "../../machine/printed";
 import type { Loads } from "../../procedure/catalogue";
 import type { WeighedChart } from "./blend";
-import type { Speed } from "./curve";
+import { switchesOff } from "./charts";
+import type { Drawn } from "./curve";
 import type { Offsets } from "./nuisance";
 import type { Subject } from "./subject";
 
@@ -42,7 +43,8 @@ function rippleAmps(subject: Subject, rpm: number | "idle", loads: Loads, z: Off
   if (subject.outputOpen) return 0;
   const { out, unheld } = subject.charging(rpm, loads, z);
   const share = rpm === "idle" ? 0 : Math.min(1, Math.max(0, (rpm - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
-  const charted = share * chartedAmps(subject, "test") + (1 - share) * chartedAmps(subject, "idle");
+  const rests = loads === "off" && rpm !== "idle" && switchesOff(sheet);
+  const charted = rests ? chartedAmps(subject, "off") : share * chartedAmps(subject, "test") + (1 - share) * chartedAmps(subject, "idle");
   const waves = charted * subject.strength * Math.exp(z.emf ?? 0) * scale.amps;
   // Behind a shorted diode legs charge and are shorted in turn: how much of that gets out only the waves tell.
   if (subject.leaks) return waves;
@@ -53,8 +55,8 @@ function rippleAmps(subject: Subject, rpm: number | "idle", loads: Loads, z: Off
 }
 
 /** The charted waves of its windings or its unit, whichever are the larger, A. */
-function chartedAmps({ around, isCharted, windings, unit }: Subject, speed: Speed): number {
-  const sound = around.atlas.sound?.[speed]?.ripple ?? 0;
-  const of = (charts: readonly WeighedChart[]): number => charts.reduce((sum, { chart, weight }) => sum + weight * (chart[speed]?.ripple ?? sound), 0);
+function chartedAmps({ around, isCharted, windings, unit }: Subject, drawn: Drawn): number {
+  const sound = around.atlas.sound?.[drawn]?.ripple ?? 0;
+  const of = (charts: readonly WeighedChart[]): number => charts.reduce((sum, { chart, weight }) => sum + weight * (chart[drawn]?.ripple ?? sound), 0);
   return isCharted ? Math.max(of(windings), of(unit)) : sound;
 }
