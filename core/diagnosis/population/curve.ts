@@ -29,7 +29,7 @@ export interface Curve {
   ripple: number;
 }
 
-export type Speed = "idle" | "test";
+type Speed = "idle" | "test";
 /** A state in which curves are sampled: at either speed with the lights on, and at the test speed with those off that switch a winding in. */
 export type Drawn = Speed | "off";
 
