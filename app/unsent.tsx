@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { isRouteErrorResponse, type ShouldRevalidateFunctionArgs, useActionData } from "react-router";
+import { isRouteErrorResponse, type ShouldRevalidateFunctionArgs, useActionData, useNavigation } from "react-router";
 import { newId } from "./jobs/entry";
 
 /** What a form that could not be sent comes back as: nothing was changed, and what was typed stays where it is. */
@@ -50,12 +50,13 @@ export function NotSent({ of }: { of?: string }) {
   const data = useActionData<unknown>();
   const says = useRef<HTMLParagraphElement>(null);
   const unsent = isUnsent(data) && (of === undefined || data.intent === of) ? data.unsent : undefined;
+  const again = useNavigation().formData;
   useEffect(() => {
     if (isUnsent(data)) says.current?.scrollIntoView({ block: "center" });
   }, [data]);
   return unsent ? (
     <p role="alert" className="rule-left m-0" ref={says}>
-      {unsent}
+      {again !== undefined && (of === undefined || again.get("intent") === of) ? "Being sent again…" : unsent}
     </p>
   ) : null;
 }

@@ -164,15 +164,20 @@ test("a repair is typed with the line down and stays typed; sent twice on a slow
   await expect(page.getByLabel("What was done")).toHaveValue("Battery renewed, posts cleaned.");
   await workshop.again();
   let posts = 0;
+  let answersLost = 0;
   await page.route("**/verdict.data*", async (route) => {
     if (route.request().method() === "POST" && ++posts === 1) {
       // It arrives, but its answer is lost on the way back.
       await route.fetch();
-      return route.abort();
+      await route.abort();
+      answersLost++;
+      return;
     }
     return route.fallback();
   });
   await page.getByRole("button", { name: "Record the repair" }).click();
+  // What the press before could not send still says so: the lost answer itself has to be waited for.
+  await expect.poll(() => answersLost, { timeout: 60_000 }).toBe(1);
   await expect(page.getByText(/^Not sent: the line is down/)).toBeVisible();
   await page.getByRole("button", { name: "Record the repair" }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "Battery renewed, posts cleaned." })).toHaveCount(1);
