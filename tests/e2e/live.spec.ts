@@ -251,9 +251,10 @@ test("each step is heard from the meter whose lead sits right for it; a lead in 
     await page.goto(`${job}?step=${encodeURIComponent("stator.resistance~1-2")}`);
     await ready(page);
     const live = page.getByRole("region", { name: "Live meter" });
+    const said = await announced(page);
     await live.getByLabel("Meter").selectOption({ label: "On probes" });
     // Its own lead zero is taken off: 0.63 less 0.31.
-    await expect(page.getByText(/^Kept Pair 1–2 ohms: 0\.32 Ω/)).toBeVisible();
+    await expect.poll(said).toContainEqual(expect.stringMatching(/^Kept Pair 1–2 ohms: 0\.32 Ω/));
     await page.goto(`${job}?step=${encodeURIComponent("stator.resistance~1-2")}`);
     await ready(page);
     await expect(page.getByText(/on the second meter; 0\.31 Ω of leads taken off/)).toBeVisible();

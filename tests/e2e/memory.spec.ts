@@ -132,6 +132,7 @@ test("records are found by words and figures, counted, and asked again under a n
   await expect(page.getByText("Give the question a name.")).toBeVisible();
   await page.getByLabel("Ask this again under the name").fill("Boiled");
   await page.getByRole("button", { name: "Keep the question" }).click();
+  await expect(page.getByRole("link", { name: "Boiled", exact: true })).toBeVisible();
   await page.goto(`${workshop.url}/records`);
   await ready(page);
   await page.getByRole("link", { name: "Boiled", exact: true }).click();

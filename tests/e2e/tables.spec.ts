@@ -75,6 +75,7 @@ test("what a sheet said before stands on its page; the shelf goes out and comes 
   await expect(page.getByText("Corvane Linnet 125 (1 figure)")).toBeVisible();
   await expect(page.getByText(/^Row 2, maker/)).toBeVisible();
   await page.getByRole("button", { name: "Put 1 on the shelf" }).click();
+  await expect(page).toHaveURL(/\/machines$/);
   await page.goto(`${workshop.url}/machines/corvane-linnet-125`);
   await page.getByText("Changed 1 time: what it said before").click();
   await expect(page.getByText("test rpm: 5000 → 5200")).toBeVisible();
