@@ -149,7 +149,7 @@ export function RigScreen({ sheet, sheets, meter, instruments }: RigScreenProps)
         </section>
         {rig.failed ? (
           <p role="alert" className="rule-left m-3">
-            The rig's thread stopped: {rig.failed}. The set-up is kept in the address; reload the page to go on.
+            The rig stopped: {rig.failed}. The set-up is kept in the address; reload the page to go on.
           </p>
         ) : null}
         {problems.length > 0 ? (

@@ -33,7 +33,7 @@ export function useRig(sheet: Sheet, meter: Meter, setup: RigSetup, withSound: b
     const rig = wrap<RigWorker>(worker);
     remote.current = rig;
     let gone = false;
-    worker.addEventListener("error", (event) => setFailed(event.message || "its thread could not be started"));
+    worker.addEventListener("error", (event) => setFailed(event.message || "what it runs on could not be fetched"));
     const stop = (error: unknown): void => setFailed(error instanceof Error ? error.message : String(error));
     const loop = async (): Promise<void> => {
       await rig.open(sheet, meter);

@@ -337,15 +337,19 @@ const HARD_TOUCH = 2;
 /** Probabilities of a test's words in the order of its list: what eyes and fingers make of what is there. */
 const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly number[]>> = {
   // tight, loose, corroded
-  "inspect.terminals": ({ state }) => (state.postOhms >= 0.015 ? [0.3, 0.35, 0.35] : [0.9, 0.05, 0.05]),
+  "inspect.terminals": ({ state }) => (state.postOhms >= 0.015 ? [0.3, 0.35, 0.35] : [0.91, 0.03, 0.06]),
   // clean, green, melted
   "inspect.connector": ({ state }, { step }) => {
     const ohms = step.at === "output" ? 0.3 * state.outputOhms : Math.max(...state.pinOhms);
     if (ohms >= 0.5) return [0.3, 0.25, 0.45];
-    return ohms >= 0.08 ? [0.4, 0.4, 0.2] : [0.86, 0.11, 0.03];
+    // Green is soon said; plastic that has run seldom of a plug that carries its current well.
+    return ohms >= 0.08 ? [0.4, 0.4, 0.2] : [0.87, 0.118, 0.012];
   },
   // sound, broken
-  "inspect.ground": ({ state }) => (Math.max(state.groundOhms, state.strapOhms) >= 0.5 ? [0.45, 0.55] : [0.96, 0.04]),
+  "inspect.ground": ({ state }) => {
+    const ohms = Math.max(state.groundOhms, state.strapOhms);
+    return ohms >= 0.5 ? [0.4, 0.6] : ohms >= 0.1 ? [0.8, 0.2] : [0.99, 0.01];
+  },
   // ok, low
   "inspect.fluid": (subject) => {
     const { battery, unit } = subject.state;

@@ -10,8 +10,8 @@ export const MISREAD = 0.025;
  * and little but a slipped decimal point shows more.
  */
 export const MISREAD_HIGH = 0.2;
-/** Share of words that say nothing: eyes elsewhere. */
-export const BLIND = 0.05;
+/** Share of words that say nothing: the next word was tapped, another plug looked at. Whose eyes were elsewhere says what is usual, which the words' own odds have. */
+export const BLIND = 0.015;
 /** A figure where nothing should conduct, or the open line where something should, is a misread of this probability on that particle. */
 export const CONTRADICTED = 0.8;
 /** Machines differ from the model in ways nobody listed: how often a prediction is further off than usual, and how many times. */
