@@ -21,7 +21,9 @@ export function ownEngine(jobId: number, { sheet, ambientC }: Subject): Promise<
   const worker = new Worker(new URL("../../workers/engine.ts", import.meta.url), { type: "module" });
   const engine = wrap<EngineWorker>(worker);
   const ready = new Promise<OwnEngine>((resolve, reject) => {
-    worker.addEventListener("error", (event) => reject(new Error(event.message || "what works them out could not be fetched, reload the page once the line is back")));
+    worker.addEventListener("error", (event) =>
+      reject(new Error(event.message || "what works them out could not be fetched, reload the page once the line is back")),
+    );
     engine.open(jobId, sheet).then(() => resolve({ engine }), reject);
   });
   shared = { key, worker, ready };

@@ -2,7 +2,7 @@ import type { Step } from "../../core/procedure/step";
 import { type ReadingTag, Y } from "./layout";
 
 /** Height of one tag and the step to the next, both growing with the lettering, and the room that there is for them above the parts. */
-const TAG = { height: 18, step: 20, room: 60 } as const;
+const TAG = { height: 18, step: 19, room: 60 } as const;
 /** The least that stays free between a tag and the edge of where it may reach. */
 const EDGE = 6;
 

@@ -121,6 +121,25 @@ describe("the tags", () => {
     ]);
   });
 
+  test("what eyes found broken hangs where it is, until it is answered otherwise; what is sound goes without saying", () => {
+    const found = [
+      reading("inspect.terminals", "loose"),
+      reading("inspect.connector", "clean", { at: "stator" }),
+      reading("inspect.connector", "melted", { at: "output" }),
+      reading("inspect.ground", "broken"),
+      reading("fuse.continuity", "OL", { at: "main" }),
+      rest(12.8),
+    ];
+    expect(tagsOf(judgeAll(found, context()), sheet).map((tag) => [tag.zone, tag.text, tag.bad])).toEqual([
+      ["unit", "ground broken", true],
+      ["output", "plug melted", true],
+      ["output", "fuse OL", true],
+      ["battery", "posts loose", true],
+      ["battery", "rest 12.80 V", false],
+    ]);
+    expect(tagsOf(judgeAll([reading("inspect.ground", "sound"), reading("fuse.continuity", 0.1, { at: "main" })], context()), sheet)).toEqual([]);
+  });
+
   test("there are none without readings", () => {
     expect(tagsOf([], sheet)).toEqual([]);
   });

@@ -13,7 +13,7 @@ export type Zone = (typeof ZONES)[number];
 export const ZONE_WIDTH: Record<Zone, number> = { generator: 210, connector: 250, unit: 250, output: 210, battery: 190, loads: 170 };
 
 /** Heights that all zones share. */
-export const Y = { tags: 8, name: 76, top: 92, wire: 126, legStep: 30, bottom: 214, meter: 226, rail: 282, height: 306 } as const;
+export const Y = { tags: 4, name: 76, top: 92, wire: 126, legStep: 30, bottom: 214, meter: 226, rail: 282, height: 306 } as const;
 
 /** Places inside the zones, from each zone's left edge. */
 export const IN = {

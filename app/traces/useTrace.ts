@@ -36,7 +36,9 @@ export function useTrace(): OpenTrace {
   const [figures, setFigures] = useState<TraceFigure[]>([]);
   useEffect(() => {
     const worker = new Worker(new URL("../../workers/trace.ts", import.meta.url), { type: "module" });
-    worker.addEventListener("error", (event) => setError(`The trace cannot be read: ${event.message || "what reads it could not be fetched, reload the page once the line is back"}.`));
+    worker.addEventListener("error", (event) =>
+      setError(`The trace cannot be read: ${event.message || "what reads it could not be fetched, reload the page once the line is back"}.`),
+    );
     remote.current = wrap<TraceWorker>(worker);
     return () => worker.terminate();
   }, []);
