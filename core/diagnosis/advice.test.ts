@@ -324,7 +324,8 @@ describe("words", () => {
     [0.7, /7 in 10/],
     [0.4, /4 in 10/],
     [0.22, /2 in 10, unlikely/],
-    [0.1, /2 in 20/],
+    [0.1, /^1 in 10, unlikely$/],
+    [0.06, /^1 in 20, unlikely$/],
     [0.02, /hardly/],
     [0.001, /next to none/],
   ])("%f", (odds, says) => expect(oddsWords(odds)).toMatch(says));

@@ -24,7 +24,7 @@ export function oddsWords(odds: number): string {
   if (tenths >= 6) return `${tenths} in 10, probable`;
   if (tenths >= 3) return `${tenths} in 10, open`;
   if (odds >= 0.15) return `${tenths} in 10, unlikely`;
-  if (odds >= 0.05) return `${Math.max(1, Math.round(odds * 20))} in 20, unlikely`;
+  if (odds >= 0.05) return `1 in ${odds >= 0.075 ? 10 : 20}, unlikely`;
   return odds >= 0.01 ? "1 in 50, hardly" : "next to none";
 }
 
