@@ -85,6 +85,17 @@ describe("a machine with a meter on it", () => {
     expect(watch(meter, 19.9, 2).at(-1)).toBeLessThan(1);
   });
 
+  test("a dip that nobody took comes again, until the hands are set to something else", () => {
+    const meter = sound();
+    const lowest = (from: number, lasting: number): number => Math.min(...watch(meter, from, lasting).filter((value) => typeof value === "number"));
+    expect(meter.standFor("battery.crank", 0)).toEqual([]);
+    expect(lowest(0.9, 3)).toBeLessThan(11.5);
+    expect(lowest(6, 2)).toBeGreaterThan(12);
+    expect(lowest(9.5, 3)).toBeLessThan(11.5);
+    expect(meter.stand("engine=off key=out", 14)).toEqual([]);
+    expect(lowest(15, 12)).toBeGreaterThan(12);
+  });
+
   test("an open line that nobody took is shown with the tips together again; a figure stays", () => {
     const meter = sound();
     const rangedAt = (at: number): unknown => [meter.show(at), meter.show(at + 0.5)][1]?.value;

@@ -31,7 +31,7 @@ const WANDERS = { volts: 0.12, seconds: 3 } as const;
 const NOISE_DIGITS = 0.4;
 /** How long the tips are put together before they go to where the open line may be the answer, s; and how often again where nobody took it. */
 const TIPS = { together: 1.2, every: 8 } as const;
-/** How long a crank lasts before it is given up, s; and how often the key is turned again where the drop under the starter was not taken. */
+/** How long a crank lasts before it is given up, s; and how often the key is turned again where what is read under the starter was not taken. */
 const CRANK = { seconds: 4, every: 9 } as const;
 /** A meter's lowest-hold averages over so long, s: what is over sooner it does not see. */
 const HOLD_SECONDS = 0.1;
@@ -59,8 +59,8 @@ export class PlayedMeter {
   /** Something live is touched, then the points, and so on while nobody has taken what they show. */
   #knocking: { live: RigSetup; points: RigSetup; isOnPoints: boolean; until: number } | undefined;
   #crank: { wave: CrankWave; from: number } | undefined;
-  /** Hands read a drop under the starter; when they turn the key once more, s. */
-  #wantsDrop = false;
+  /** Hands read something while the starter turns; when they turn the key once more, s. */
+  #readsCranking = false;
   #cranksAgainAt: number | undefined;
   #last = 0;
   #hold: { least: number; most: number; sum: number; count: number } | undefined;
@@ -117,7 +117,7 @@ export class PlayedMeter {
     this.#fixed = undefined;
     this.#tipsFrom = undefined;
     this.#knocking = undefined;
-    this.#wantsDrop = false;
+    this.#readsCranking = false;
     this.#change({ ...setup, channels: [] }, now);
     this.#lifted = /(^|\s)lift=yes(\s|$)/.test(text);
     if (!this.#lifted) this.#touchedAt = now;
@@ -148,7 +148,7 @@ export class PlayedMeter {
     // Along a conductor next to nothing is shown, as by leads that are off: something live is touched first.
     const live = test.alongConductor && setup.engine === "running" ? { ...setup, ...this.#livePoints(setup) } : undefined;
     this.#move(live ?? setup, now);
-    this.#wantsDrop = test.alongConductor === true;
+    this.#readsCranking = setup.engine === "cranking";
     this.#knocking = live && { live, points: setup, isOnPoints: false, until: this.#touchedAt + TIPS.together };
     // What no probe shows — a rest after hours, a clamp, a tester — is what the simulator says of the same machine.
     const clamps = test.tool !== undefined || !probes || test.id === "battery.rest" || test.id === "battery.recovery";
@@ -274,7 +274,7 @@ export class PlayedMeter {
       if (volts === undefined) {
         // The starter was let go.
         this.#change({ ...this.#setup, engine: "off", key: "on" }, now);
-        if (this.#wantsDrop) this.#cranksAgainAt = from + CRANK.every;
+        if (this.#readsCranking) this.#cranksAgainAt = from + CRANK.every;
       }
     }
     const { display } = this.#run.frame(passed);
