@@ -173,7 +173,9 @@ export function LiveMeter({ instruments, step, sheet, meter, before, onKeep, sec
     setStands(undefined);
     if (chosen !== undefined) say(voice, stepTitle(step));
   }, [key, chosen, voice]);
-  useStandIn(follow && !wrongJack && !otherWanted ? heard?.id : undefined, key, setHandsSay);
+  // Whoever holds the probes is told to lift them; a stand-in's hands do, where they were lifted before anybody listened.
+  const toLift = live.says === "elsewhere" || live.says === "waiting";
+  useStandIn(follow && !wrongJack && !otherWanted ? heard?.id : undefined, key, toLift, setHandsSay);
   useAwake(chosen !== undefined);
   const listens = heard !== undefined && dial !== undefined && live.lost === undefined && !otherWanted;
   const speaks = listens ? "on-this-step" : heard ? "on-others" : undefined;
@@ -334,15 +336,25 @@ function say(on: boolean, words: string): void {
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
 }
 
-/** How long after a stand-in did not answer its hands are sent again, ms. */
+/** How long after a stand-in did not answer, or the page still asks for its probes to be lifted, its hands are sent again, ms. */
 const HANDS_AGAIN = 2000;
 /** What the server says where a stand-in did not do as it was told (HTTP: bad gateway). */
 const STAND_IN_SILENT = 502;
 
-/** Moves the hands of a stand-in to each step that comes up, so that a whole job can be seen to run by itself; one that does not answer is asked again. */
-function useStandIn(instrument: number | undefined, step: string, onProblem: (says: string | undefined) => void): void {
+/**
+ * Moves the hands of a stand-in to each step that comes up, so that a whole job can be seen to run by itself; one that does not answer is
+ * asked again. @param toLift the page waits for the probes to be lifted
+ */
+function useStandIn(instrument: number | undefined, step: string, toLift: boolean, onProblem: (says: string | undefined) => void): void {
   const told = useRef(onProblem);
   told.current = onProblem;
+  const [lifted, setLifted] = useState(0);
+  useEffect(() => {
+    if (!toLift) return;
+    const again = setInterval(() => setLifted((times) => times + 1), HANDS_AGAIN);
+    return () => clearInterval(again);
+  }, [toLift]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: sent once more each time they are to be lifted
   useEffect(() => {
     if (instrument === undefined) return;
     const stop = new AbortController();
@@ -363,7 +375,7 @@ function useStandIn(instrument: number | undefined, step: string, onProblem: (sa
       stop.abort();
       clearTimeout(later);
     };
-  }, [instrument, step]);
+  }, [instrument, step, lifted]);
 }
 
 /** Keeps the screen awake while a meter is listened to, where the browser can. */

@@ -151,6 +151,30 @@ test("figures are read one after another without a touch; a meter that goes is s
   }
 });
 
+test("hands that lifted the probes before the page listened lift them once more", async ({ shop: page, workshop }) => {
+  const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
+  try {
+    await setUp(page, workshop, "Early", port);
+    const job = await jobOf(page, workshop, "SK-133");
+    await page.goto(`${job}?step=inspect.terminals`);
+    await ready(page);
+    const live = page.getByRole("region", { name: "Live meter" });
+    await live.getByLabel("Meter").selectOption({ label: "Early" });
+    // Longer than the probes are off the points between two steps.
+    await page.route(/\/live\?dial=/, async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 2500));
+      await route.continue().catch(() => undefined);
+    });
+    await page.evaluate(() => localStorage.setItem("uvrel.live.follow", "yes"));
+    await page.goto(`${job}?step=battery.rest`);
+    await ready(page);
+    const said = await announced(page);
+    await expect.poll(said).toContainEqual(expect.stringMatching(/^Kept Rest volts: 1\d\.\d\d V/));
+  } finally {
+    await stop();
+  }
+});
+
 test("a drop of next to nothing is offered at a press, and kept of leads that were seen live", async ({ shop: page, workshop }) => {
   const { port, stop } = await standIn("--sheet", "ostrel-burro-520");
   try {
