@@ -25,6 +25,24 @@ describe("a form that could not be sent", () => {
     expect((await request.formData()).get("done")).toBe("Unit renewed.");
   });
 
+  test("sent once more it says so in the same place, while no other form is", async () => {
+    const unsent = await sentOrKept(lineDown, formOf("repair"));
+    for (const [sent, says] of [
+      ["repair", "Being sent again…"],
+      ["close", (unsent as { unsent: string }).unsent],
+    ] as const) {
+      const router = createMemoryRouter([{ id: "page", path: "/", element: <NotSent of="repair" />, action: () => new Promise(() => undefined) }], {
+        hydrationData: { loaderData: {}, actionData: { page: unsent } },
+      });
+      const formData = new FormData();
+      formData.set("intent", sent);
+      void router.navigate("/", { formMethod: "post", formData });
+      expect(router.state.navigation.state).toBe("submitting");
+      expect(renderToStaticMarkup(<RouterProvider router={router} />)).toContain(says);
+      router.dispose();
+    }
+  });
+
   test("what came back from the server is no failure of the line", async () => {
     expect(await sentOrKept(() => Promise.resolve({ kept: true }), formOf("repair"))).toEqual({ kept: true });
     expect(said({ errors: { done: "Say what was done." } })).toEqual(["", ""]);
