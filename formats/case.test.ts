@@ -90,6 +90,42 @@ describe("reading a case file", () => {
     expect(result.ok && result.case.sheet.id).toBe("corvane-linnet-125");
   });
 
+  test("so may the one page of it that somebody has: the rest is what is assumed of a machine without a sheet", () => {
+    const page = {
+      family: "three-phase-shunt",
+      kind: "boat",
+      battery: { ah: 70 },
+      bands: [
+        { test: "stator.acVolts", rpm: 2500, low: 30 },
+        { test: "charge.volts", rpm: 2000, low: 13.5, high: 14.8 },
+      ],
+    };
+    const result = read({ machine: { inline: page }, readings: [{ test: "stator.resistance", at: "1-2", value: 0.3 }] });
+    if (!result.ok) throw new Error(JSON.stringify(result.problems));
+    const { sheet } = result.case;
+    expect(sheet).toMatchObject({ ...page, systemVolts: 12, sense: "unknown", winding: "unknown", battery: { ah: 70, chemistry: "flooded" } });
+    // The speed at which its figures hold is the one to test at.
+    expect(sheet.testRpm).toBe(2000);
+    expect(sheet.idleRpm).toBeLessThan(2000);
+    expect(sheet.legs.map(({ id }) => id)).toEqual(["1", "2", "3"]);
+    const named = read({ machine: { inline: { ...page, legs: [{ id: "U" }, { id: "V" }, { id: "W" }] } }, readings: [] });
+    expect(named.ok && named.case.sheet.legs.map(({ id, pin }) => id + pin)).toEqual(["UU", "VV", "WW"]);
+  });
+
+  test.each<[string, object, RegExp]>([
+    ["a family nobody knows", { family: "steam", bands: [] }, /machine\.inline\.family: “steam” is not a family/],
+    ["no family", { bands: [] }, /machine\.inline\.family: /],
+    [
+      "a figure that cannot be",
+      { family: "three-phase", bands: [{ test: "charge.volts", low: 15, high: 13 }] },
+      /machine\.inline\.bands\.0\.low: must not be above/,
+    ],
+    ["a field that is none", { family: "three-phase", colour: "red" }, /machine\.inline\.colour: is not a field/],
+    ["no sheet at all", [], /machine\.inline/],
+  ])("of part of a sheet, %s is refused by its field", (_what, inline, says) => {
+    expect(firstProblem({ machine: { inline }, readings: [] })).toMatch(says);
+  });
+
   test("what is left out is assumed, and only that", () => {
     const result = readCase(JSON.stringify({ uvrelCase: 1, machine: base.machine, readings: [] }), demoSheet);
     expect(result.ok && result.case).toMatchObject({ ambientC: 20, complaint: [], batteryAgeYears: null, meter: { leadOhms: 0.2 } });

@@ -5,8 +5,8 @@ import { FAMILY_IDS } from "../core/machine/families/registry";
 import { KIND_IDS } from "../core/machine/kind";
 import { LOOSE_IDS, looseProblem } from "../core/machine/loose";
 import { PARTS } from "../core/machine/part";
-import { type FieldProblem, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
-import { unlistedSheet } from "../core/machine/unlisted";
+import { type FieldProblem, parseSheet, problemsOf, type Sheet, sheetSchema } from "../core/machine/sheet";
+import { completed, unlistedSheet } from "../core/machine/unlisted";
 import { ASSUMED_METER, type Meter } from "../core/meter/meter";
 import { isTestId, type TestId, testOf } from "../core/procedure/catalogue";
 import { checkValue, notTaken, stepProblem } from "../core/procedure/entry";
@@ -95,10 +95,16 @@ const caseSchema = z.strictObject({
   readings: z.array(readingSchema).max(2000, "may hold 2,000 readings at most"),
 });
 
-/** The case file's JSON Schema, for those who write such files with other tools. */
+/** The case file's JSON Schema, for those who write such files with other tools: of a sheet that travels inside nothing has to be there but the family. */
 export function caseJsonSchema(): Record<string, unknown> {
   const [bySheet, , byFamily] = caseSchema.shape.machine.options;
-  const published = caseSchema.extend({ machine: z.union([bySheet, z.strictObject({ inline: sheetSchema }), byFamily]) });
+  const { battery, statorConnector } = sheetSchema.shape;
+  const part = z
+    .strictObject(sheetSchema.shape)
+    .extend({ battery: battery.partial(), statorConnector: statorConnector.partial() })
+    .partial()
+    .required({ family: true });
+  const published = caseSchema.extend({ machine: z.union([bySheet, z.strictObject({ inline: part }), byFamily]) });
   return { title: "Uvrel case file", ...z.toJSONSchema(published, { io: "input" }) };
 }
 
@@ -204,13 +210,15 @@ function machineOf(
     return sheet
       ? { sheet }
       : {
-          problems: [{ field: "machine.sheet", error: `“${machine.sheet}” is not in the library; put the whole sheet under machine.inline` }],
+          problems: [{ field: "machine.sheet", error: `“${machine.sheet}” is not in the library; put what you have of its sheet under machine.inline` }],
         };
   }
   if ("inline" in machine) {
-    const parsed = sheetSchema.safeParse(machine.inline, { reportInput: true });
-    if (parsed.success) return { sheet: parsed.data };
-    return { problems: problemsOf(parsed.error).map((problem) => ({ ...problem, field: `machine.inline.${problem.field}` })) };
+    const whole = parseSheet(machine.inline);
+    // A sheet of which fields are missing is part of one; all others are told what is wrong with them as they stand.
+    const parsed = whole.ok ? whole : parseSheet(completed(machine.inline));
+    if (parsed.ok) return { sheet: parsed.sheet };
+    return { problems: parsed.problems.map((problem) => ({ ...problem, field: `machine.inline.${problem.field}` })) };
   }
   const family = FAMILY_IDS.find((id) => id === machine.family);
   if (!family)

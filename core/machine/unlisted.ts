@@ -1,8 +1,11 @@
-import { familyOf } from "./families/registry";
-import { KINDS, type Kind } from "./kind";
+import { FAMILY_IDS, familyOf } from "./families/registry";
+import { KIND_IDS, KINDS, type Kind } from "./kind";
 import { rangesOf } from "./ranges";
 import type { Sheet } from "./sheet";
 import type { Wire } from "./wire";
+
+/** The fuse of a machine nobody knows: of its rating nothing is believed. */
+const ASSUMED_FUSE = { id: "main", amps: 30, feeds: "battery and charge line" } as const;
 
 /** What eyes see of a machine without a sheet: the colour of the wires out of the engine, and how the unit is grounded. */
 interface Seen {
@@ -42,7 +45,7 @@ export function unlistedSheet(
     groundWire: { base: "green" },
     unitGround,
     sense: "unknown",
-    fuses: [{ id: "main", amps: 30, feeds: "battery and charge line" }],
+    fuses: [ASSUMED_FUSE],
     battery: { chemistry: stores ?? "flooded" },
     idleRpm,
     testRpm: Math.min(testRpm, gentleRpm),
@@ -53,4 +56,43 @@ export function unlistedSheet(
 /** True for a sheet that stands in for a missing one. */
 export function isUnlisted(sheet: Pick<Sheet, "id">): boolean {
   return sheet.id.startsWith("unlisted-");
+}
+
+/** True where the rating of the machine's fuse is nobody's word. */
+export function isFuseAssumed({ id, fuses: [fuse] }: Pick<Sheet, "id" | "fuses">): boolean {
+  return isUnlisted({ id }) && fuse?.id === ASSUMED_FUSE.id && fuse.amps === ASSUMED_FUSE.amps;
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** The speed at which the figures of a page that somebody copied hold: that of its charging volts, or of its AC. */
+function printedRpm(bands: unknown): number | undefined {
+  const printed = Array.isArray(bands) ? bands.filter(isRecord) : [];
+  const rpmOf = (test: string): unknown => printed.find((band) => band.test === test && typeof band.rpm === "number")?.rpm;
+  return (rpmOf("charge.volts") ?? rpmOf("stator.acVolts")) as number | undefined;
+}
+
+/**
+ * Part of a sheet as a whole one: what is not in it is what is assumed of a machine without a sheet, so that one page of a manual
+ * serves. What it holds stays as it is, right or wrong, for the sheet's own checks.
+ * @param part fields of a sheet, of which none has to be there but the family
+ * @returns the part itself where no family that this edition knows is named in it
+ */
+export function completed(part: unknown): unknown {
+  if (!isRecord(part) || !FAMILY_IDS.some((id) => id === part.family)) return part;
+  const kind = KIND_IDS.find((id) => id === part.kind);
+  const volts = part.systemVolts === 6 ? 6 : 12;
+  const { model: _, ...assumed } = unlistedSheet(String(part.family), volts, kind);
+  const given = Object.fromEntries(Object.entries(part).filter(([, value]) => value !== undefined));
+  const testRpm = printedRpm(part.bands) ?? assumed.testRpm;
+  return {
+    ...assumed,
+    model: `${kind ? `${KINDS[kind]}, ` : ""}${volts} V, part of a sheet`,
+    testRpm,
+    idleRpm: Math.min(assumed.idleRpm, testRpm / 2),
+    ...given,
+    ...(isRecord(part.battery) ? { battery: { ...assumed.battery, ...part.battery } } : {}),
+    ...(isRecord(part.statorConnector) ? { statorConnector: { ...assumed.statorConnector, ...part.statorConnector } } : {}),
+    ...(Array.isArray(part.legs) ? { legs: part.legs.map((leg) => (isRecord(leg) ? { pin: leg.id, wire: assumed.legs[0]?.wire, ...leg } : leg)) } : {}),
+  };
 }

@@ -28,8 +28,15 @@ describe("builds", () => {
       const leads = leadsOf(sheet);
       // Windings that are not wound alike differ each for itself, and no sheet says which of them gives how much.
       const others = agree(leads).length === 0 && acPairs(leads).length > 1;
+      // A wide band says less than a narrow one.
+      const bands = (test: string) => sheet.bands.flatMap((band) => (band.test === test && band.low && band.high ? [[band.low, band.high] as const] : []));
+      const ohms = bands(field?.test ?? "stator.resistance").map(([low, high]) => Math.log(high / low) / 5);
+      const held = bands("charge.volts").map(([low, high]) => ((high - low) / 7) * (12 / sheet.systemVolts));
       expect(build?.spreads).toEqual({
         ...SPREADS,
+        emf: Math.max(SPREADS.emf, ...bands("stator.acVolts").map(([low, high]) => Math.log(high / low) / 3.6)),
+        ohms: Math.max(SPREADS.ohms, ...ohms),
+        setVolts: Math.max(SPREADS.setVolts, ...held.slice(0, 1)),
         ...(field ? { emf: 0.15 } : {}),
         // Nor does every sheet say what the machine may draw with the key out.
         ...(sheet.bands.some((band) => band.test === "drain.current") ? {} : { draw: 1.5 }),
@@ -51,6 +58,16 @@ describe("builds", () => {
     expect(more).toEqual([]);
     expect(build?.spreads.ohmsOther).toBeGreaterThan(4 * SPREADS.ohms);
     expect(build?.spreads.ohms).toBe(SPREADS.ohms);
+  });
+
+  test("of a sheet that prints a fence around many models, or a limit, spread as wide as it is, and about its middle", () => {
+    const other = (test: string) => whole.bands.filter((band) => band.test !== test);
+    const fenced = buildsOf({ ...whole, bands: [...other("stator.resistance"), { test: "stator.resistance", low: 0.1, high: 1 }] });
+    expect(fenced[0]?.spreads.ohms).toBeGreaterThan(2 * SPREADS.ohms);
+    const least = buildsOf({ ...whole, bands: [...other("stator.acVolts"), { test: "stator.acVolts", rpm: 5000, low: 50 }] });
+    expect(least[0]?.spreads.emf).toBeGreaterThan(1.5 * SPREADS.emf);
+    const none = buildsOf({ ...whole, bands: other("stator.acVolts") });
+    expect(least[0]?.spreads.emf).toBeLessThan(0.6 * (none[0]?.spreads.emf ?? 0));
   });
 
   test("of a sheet that prints one of two unlike windings leave the other open", () => {

@@ -1,7 +1,7 @@
 import { hasCapacitor } from "../../machine/capacitor";
 import { leadsOf } from "../../machine/families/family";
 import { familyOf } from "../../machine/families/registry";
-import { drainLimitOf } from "../../machine/printed";
+import { bandsTelling, drainLimitOf, printed } from "../../machine/printed";
 import { LOAD_SHARES, placeIn, rangesOf, widthOf } from "../../machine/ranges";
 import type { Sheet } from "../../machine/sheet";
 import { healthyState, type MachineState } from "../../machine/state";
@@ -88,10 +88,10 @@ const PRINTED_OTHER = { emf: 0.04, ohms: 0.07 } as const;
 
 /** What a sheet leaves open. */
 function openIn(sheet: Sheet) {
-  const printed = (test: string) => sheet.bands.filter((band) => band.test === test && band.low !== undefined && band.high !== undefined);
-  const lacks = (test: string): boolean => printed(test).length === 0;
+  const lacks = (test: string): boolean => bandsTelling(sheet, test).length === 0;
   // Figures of one winding alone say nothing of another that is wound otherwise.
-  const lacksOther = (test: string): boolean => printed(test).every(({ at }) => at !== undefined) && new Set(printed(test).map(({ at }) => at)).size < 2;
+  const lacksOther = (test: string): boolean =>
+    bandsTelling(sheet, test).every(({ at }) => at !== undefined) && new Set(bandsTelling(sheet, test).map(({ at }) => at)).size < 2;
   return {
     family: familyOf(sheet.family).mayBe.length > 0,
     winding: sheet.winding === "unknown" && familyOf(sheet.family).joins.length > 0,
@@ -228,6 +228,18 @@ function growthOf(sheet: Sheet): Offsets {
   };
 }
 
+/** How widely sound machines lie within the bands of a test, the widest of them: a standard deviation of the logarithm, nought where none is printed. */
+const widestOf = (sheet: Sheet, test: string): number => Math.max(0, ...bandsTelling(sheet, test).map((band) => printed(sheet, test, band.at)?.width ?? 0));
+
+/** A band of charging volts is so many standard deviations of what units hold. */
+const HELD_SPANNED = 7;
+
+/** How widely units hold within the band of charging volts, V on 12 V. */
+function heldWidth(sheet: Sheet): number {
+  const [band] = bandsTelling(sheet, "charge.volts");
+  return band?.low === undefined || band.high === undefined ? 0 : ((band.high - band.low) / HELD_SPANNED) * (12 / sheet.systemVolts);
+}
+
 /** @param anySize whether the build stands for half of all sizes @param loads whether it stands for every share of loads */
 function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Record<Spread, number> {
   const open = openIn(sheet);
@@ -236,7 +248,11 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
   const leads = leadsOf(sheet);
   const other = agree(leads).length === 0 && acPairs(leads).length > 1;
   const phases = field?.part === "rotor";
+  const ohmsTest = field?.test ?? "stator.resistance";
   const wider: Partial<Record<Spread, number>> = {
+    emf: Math.max(SPREADS.emf, widestOf(sheet, "stator.acVolts")),
+    ohms: Math.max(SPREADS.ohms, widestOf(sheet, ohmsTest)),
+    setVolts: Math.max(SPREADS.setVolts, heldWidth(sheet)),
     ...(phases ? { ohmsOther: open.otherOhms ? UNKNOWN.phaseOhms : SPREADS.ohms } : {}),
     ...(open.emf ? { emf: UNKNOWN.emf } : {}),
     ...(other

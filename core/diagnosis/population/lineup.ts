@@ -3,7 +3,7 @@ import type { SetFault } from "../../machine/defects";
 import { DEFECTS } from "../../machine/defects";
 import type { FaultId } from "../../machine/faults";
 import type { Sheet } from "../../machine/sheet";
-import { isUnlisted } from "../../machine/unlisted";
+import { isFuseAssumed } from "../../machine/unlisted";
 import { type Build, buildsOf } from "./builds";
 import { type Hypothesis, hypothesesOf, NO_HISTORY } from "./hypotheses";
 import { SPREADS } from "./nuisance";
@@ -175,7 +175,7 @@ const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
 const FUSES = [0.5, 1, 0.25, 0.67] as const;
 
 /** A hypothesis with its severities filled in, on a machine of some size. @param shares severity of the first fault, of the second, charge, place along a winding or coupling of its shorted turns */
-export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, sheet: Pick<Sheet, "id" | "ratedAmps">): Candidate {
+export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k: number, sheet: Pick<Sheet, "id" | "ratedAmps" | "fuses">): Candidate {
   const same = faults.length === 2 && faults[0]?.fault === faults[1]?.fault;
   const set = faults.map(({ fault, at }, i): SetFault => {
     const severity = severityOf(fault, shares[same ? 0 : i] as number, sheet.ratedAmps);
@@ -194,7 +194,7 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     charge: low + (high - low) * (shares[2] as number),
     early: EARLY[k % EARLY.length] as Candidate["early"],
     // Not in step with the turns above.
-    fuse: isUnlisted(sheet) ? (FUSES[(k + (k >> 2)) % FUSES.length] as number) : 1,
+    fuse: isFuseAssumed(sheet) ? (FUSES[(k + (k >> 2)) % FUSES.length] as number) : 1,
   };
 }
 
