@@ -48,6 +48,11 @@ export class Frame {
   readonly broad: Float64Array;
   readonly outside: Readonly<Record<"low" | "high", Float64Array>>;
   readonly events: readonly Event[];
+  /** For volts at a unit's output, the figure of the battery's volts in the same run, and the reverse; −1 where there is none. */
+  readonly batteryOf: Int32Array;
+  readonly outputOf: Int32Array;
+  /** For the battery's volts: how far those at the output read above them, V. */
+  readonly readBetween: Float64Array;
 
   constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Visits) {
     const read = active.map((j) => observations[j] as Observation);
@@ -65,6 +70,11 @@ export class Frame {
         return Math.log((twice * MISREAD) / (1 - MISREAD)) + broad;
       });
     this.outside = { low: outside(1 - MISREAD_HIGH), high: outside(MISREAD_HIGH) };
+    this.batteryOf = Int32Array.from(read, ({ look }) =>
+      look.step.test === "charge.outputVolts" ? read.findLastIndex((other) => isBatteryThen(other.look, look)) : -1,
+    );
+    this.outputOf = Int32Array.from(read, (_, a) => this.batteryOf.lastIndexOf(a));
+    this.readBetween = Float64Array.from(this.outputOf, (output, a) => (read[output]?.at ?? 0) - (read[a] as Observation).at);
     this.events = eventsOf(
       read,
       active.map((j) => visits.of[j] as number),
@@ -82,6 +92,18 @@ function isRepeat(look: Look, other: Look): boolean {
     stepKey(look.step) === stepKey(other.step) &&
     look.hot === other.hot &&
     look.mended.join() === other.mended.join()
+  );
+}
+
+/** True for the battery's volts while the unit's output was read: one speed, one load, one machine. */
+function isBatteryThen({ step, hot, charged, mended }: Look, output: Look): boolean {
+  return (
+    step.test === "charge.volts" &&
+    step.rpm === output.step.rpm &&
+    step.loads === output.step.loads &&
+    hot === output.hot &&
+    charged === output.charged &&
+    mended.join() === output.mended.join()
   );
 }
 

@@ -4,7 +4,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
-import { BELOW_SET, type Knee, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
+import { BELOW_SET, type Knee, logBetween, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { FAINT, LOOSE, MISREAD, MOST_MISREADS, PLAIN, SPOILT, SUSPECTS, SUSPICIOUS } from "./slips";
@@ -33,6 +33,8 @@ const scratch = {
   /** What stands for a reading that its Gaussian does not: a misread, or the set point that a unit holds; and the misread's share of that. */
   outside: new Float64Array(0),
   really: new Float64Array(0),
+  /** Logarithm of how likely a generator turns out otherwise there than its particle's middle, against as that, and of the density of the reading then. */
+  otherwise: new Float64Array(0),
   /** Logarithm of how unlikely a reading is for lying above what a unit holds, where its generator's Gaussian reaches beyond. */
   passed: new Float64Array(0),
   /** By figure: the slopes of one cell. */
@@ -50,6 +52,7 @@ function grow(n: number): void {
   scratch.misreads = new Float64Array(2 * n);
   scratch.outside = new Float64Array(2 * n);
   scratch.really = new Float64Array(2 * n);
+  scratch.otherwise = new Float64Array(2 * n);
   scratch.passed = new Float64Array(2 * n);
   scratch.slopes = new Float64Array(2 * n * SPREAD_COUNT);
 }
@@ -257,7 +260,7 @@ export class Group {
   likelihood({ residual, alpha, cleared, held, spare }: Figures, elsewhere: Float64Array, share: Float64Array, spoilt: Float64Array): number {
     const { n } = this;
     const inverse = this.#inverse;
-    const { gains, misreads, outside, really, passed, order, pairs, sets } = scratch;
+    const { gains, misreads, outside, really, otherwise, passed, order, pairs, sets } = scratch;
     let quad = 0;
     let most = 0;
     let unheld = 0;
@@ -272,14 +275,21 @@ export class Group {
       passed[a] = 0;
       const knee = this.#knees[a];
       if (knee && !Number.isNaN(held[a] as number)) {
-        const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
         const off = held[a] as number;
         const below = (residual[a] as number) - off > BELOW_SET;
-        const usual = below ? 1 - reached : reached;
         const beyond = below ? logPassed(off) : 0;
-        unheld += Math.log(usual) + beyond;
+        unheld += beyond;
         passed[a] = beyond;
-        const both = logAdd(outside[a] as number, Math.log((1 - usual) / usual) + logInstead(off, below));
+        // An output is held, or is not, with the battery beside it.
+        let other = Number.NEGATIVE_INFINITY;
+        if (!this.#isWithBattery(a, held)) {
+          const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
+          const usual = below ? 1 - reached : reached;
+          unheld += Math.log(usual);
+          other = Math.log((1 - usual) / usual) + logInstead(off, below);
+        }
+        otherwise[a] = other;
+        const both = this.#hasOutput(a, held) ? (outside[a] as number) : logAdd(outside[a] as number, other);
         really[a] = Math.exp((outside[a] as number) - both);
         outside[a] = both - beyond;
       }
@@ -289,6 +299,8 @@ export class Group {
       gains[a] = gain;
       if (gain > most) most = gain;
     }
+    const together = this.#otherwiseTogether(residual, held, alpha);
+    if (together > most) most = together;
     const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD) + unheld;
     let count = 0;
     let others = 0;
@@ -350,7 +362,7 @@ export class Group {
       sum += together;
       for (const place of larger[k] as readonly number[]) share[order[place] as number] = (share[order[place] as number] as number) + together;
     }
-    sum += Math.exp(free - most);
+    sum += Math.exp(free - most) + Math.exp(together - most);
     for (let v = 0; v < spoilt.length; v++) {
       spoilt[v] = Math.exp((spoilt[v] as number) - most);
       sum += spoilt[v] as number;
@@ -397,12 +409,45 @@ export class Group {
   }
 
   #pairGain(a: number, b: number, alpha: Float64Array): number {
+    return (scratch.outside[a] as number) + (scratch.outside[b] as number) + this.#leavingOut(a, b, alpha);
+  }
+
+  /** True for volts at the unit's output of which a particle tells what is held there and at the battery, read in the same run. */
+  #isWithBattery(output: number, held: Float64Array): boolean {
+    const battery = this.#frame.batteryOf[output] as number;
+    return battery >= 0 && !Number.isNaN(held[output] as number) && !Number.isNaN(held[battery] as number);
+  }
+
+  /** True for volts at the battery beside which those at the output were read in the same run. */
+  #hasOutput(battery: number, held: Float64Array): boolean {
+    const output = this.#frame.outputOf[battery] as number;
+    return output >= 0 && this.#isWithBattery(output, held);
+  }
+
+  /** Logarithm of what it adds that a generator turns out otherwise than its particle's middle, at the unit and at the battery alike. */
+  #otherwiseTogether(residual: Float64Array, held: Float64Array, alpha: Float64Array): number {
+    const { outputOf, readBetween } = this.#frame;
+    const { otherwise, passed } = scratch;
+    let sum = Number.NEGATIVE_INFINITY;
+    for (let a = 0; a < this.n; a++) {
+      if (Number.isNaN(held[a] as number) || !this.#hasOutput(a, held)) continue;
+      const output = outputOf[a] as number;
+      const below = (residual[a] as number) - (held[a] as number) > BELOW_SET;
+      const [here, there] = (below ? [held[a], held[output]] : [residual[a], residual[output]]) as [number, number];
+      const between = logBetween(there - here, (readBetween[a] as number) - (there - here));
+      sum = logAdd(sum, (otherwise[a] as number) + between + this.#leavingOut(a, output, alpha) - (passed[a] as number) - (passed[output] as number));
+    }
+    return sum;
+  }
+
+  /** What leaving two figures out of the Gaussian adds to its logarithm. */
+  #leavingOut(a: number, b: number, alpha: Float64Array): number {
     const { n } = this;
     const [aa, bb, ab] = [this.#inverse[a * n + a] as number, this.#inverse[b * n + b] as number, this.#inverse[a * n + b] as number];
     const det = Math.max(1e-12, aa * bb - ab * ab);
     const [x, y] = [alpha[a] as number, alpha[b] as number];
     const quad = (bb * x * x - 2 * ab * x * y + aa * y * y) / det;
-    return (scratch.outside[a] as number) + (scratch.outside[b] as number) + LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
+    return LOG_2PI - 0.5 * Math.log(det) + 0.5 * quad;
   }
 
   /**

@@ -62,6 +62,17 @@ export function logInstead(off: number, below: boolean): number {
   return Math.log(Math.max(1e-12, normalBelow((off + span) / blur) - normalBelow(off / blur)) / span);
 }
 
+/** How closely the volts between a unit's output and the battery are known where its generator turns out otherwise than its particle's middle: V, and a share of them. */
+const BETWEEN = { volts: 0.15, share: 0.4 } as const;
+
+/**
+ * Logarithm of the density of what lies between a unit's output and the battery, where the generator turns out otherwise than its
+ * particle's middle: what is not held at the one is not held at the other. @param off from the volts predicted between them, V
+ */
+export function logBetween(off: number, between: number): number {
+  return logNormal(off, Math.hypot(BETWEEN.volts, BETWEEN.share * between));
+}
+
 /**
  * Mean and variance of a look that a unit may hold: the mixture of what the generator gives and what is held.
  * @param seen the particle's middle, given the readings: its mean and variance, what is to spare and how vague that is, and whether that

@@ -19,7 +19,7 @@ import { SPREAD_IDS } from "../population/nuisance";
 import { invert, normalBelow } from "./linear";
 import { observe, Posterior } from "./posterior";
 import { pushesOf } from "./push";
-import { ALIKE, LOOSE, METER as OFF_METER } from "./slips";
+import { ALIKE, LOOSE, MISREAD, METER as OFF_METER } from "./slips";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
@@ -206,12 +206,22 @@ describe("the sums behind it", () => {
     expect(invert(Float64Array.from([4, 0, 0, 9]), 2)).toBeCloseTo(Math.log(36), 12);
   });
 
-  test("weights are those of the slow and obvious way: a Gaussian over all figures with none or some of them replaced", () => {
-    const picked = [
-      ...GROUNDED.filter(({ test: id }) => id === "battery.rest" || id === "battery.crank"),
-      ...GROUNDED.filter(({ test: id }) => id === "charge.volts"),
-    ];
-    const readings = picked.slice(0, 4).map((reading, i) => (i === 1 ? { ...reading, value: 3.2 } : reading));
+  const picked = [
+    ...GROUNDED.filter(({ test: id }) => id === "battery.rest" || id === "battery.crank"),
+    ...GROUNDED.filter(({ test: id }) => id === "charge.volts"),
+  ];
+  const run = { rpm: 5000, loads: "normal" } as const;
+  test.each<[string, Reading[]]>([
+    ["one gross misread among four", picked.slice(0, 4).map((reading, i) => (i === 1 ? { ...reading, value: 3.2 } : reading))],
+    [
+      "volts at the unit that are not the battery's",
+      [
+        { id: "b0", test: "battery.rest", value: 12.4 },
+        { id: "b1", test: "charge.volts", ...run, value: 13.2 },
+        { id: "b2", test: "charge.outputVolts", ...run, value: 14.5 },
+      ],
+    ],
+  ])("weights are those of the slow and obvious way, a Gaussian over all figures with none or some of them replaced: %s", (_what, readings) => {
     const observations = observe(readings, population, METER);
     const priors = population.priors(NO_HISTORY);
     const posterior = new Posterior(population, priors, observations);
@@ -246,11 +256,14 @@ describe("the sums behind it", () => {
         const worst = counted.indexOf(Math.max(...counted));
         if ((counted[worst] as number) > 4) gross.push(left[worst] as number);
       }
+      // An output is held, or is not, with the battery beside it: it has no such choice of its own, and the battery none without it.
+      const battery = observations.findIndex(({ look: { step } }) => step.test === "charge.volts" && step.rpm === 5000 && step.loads === "normal");
+      const output = observations.findIndex(({ look: { step } }) => step.test === "charge.outputVolts");
       // A running machine shows the lower of what its generator gives and what its unit holds, by how likely all others make it that the generator is strong enough.
       const held = observations.map(({ look, at }, a) => {
         const unit = population.column(look).held;
         const set = unit?.at[i] ?? Number.NaN;
-        if (!unit || Number.isNaN(set)) return { often: 0, gain: 0, passed: 1 };
+        if (!unit || Number.isNaN(set)) return { often: 0, gain: 0, passed: 1, off: Number.NaN, below: false };
         const own = unit.slopes.subarray(cell * SPREAD_COUNT, (cell + 1) * SPREAD_COUNT);
         const others = observations.flatMap((_, b) => (b === a || gross.includes(b) ? [] : [b]));
         const inverse = Float64Array.from(others.flatMap((b) => others.map((d) => covariance[b]?.[d] as number)));
@@ -262,21 +275,40 @@ describe("the sums behind it", () => {
         const reached = Math.min(0.995, Math.max(0.005, normalBelow(spare / Math.sqrt(Math.max(0.08 ** 2, variance)))));
         // What a generator could give still is not seen far above what its unit holds, unless the reading is off.
         const passed = at - set > 0.32 ? Math.max(1e-12, 2 * normalBelow(1 - (at - set) / 0.32)) : 1;
-        if (set - (at - (residual[a] as number)) > 0.05)
-          return { often: reached, gain: (reached / (1 - reached)) * gaussian([at - set], [[0.32 ** 2]]), passed };
+        const below = set - (at - (residual[a] as number)) > 0.05;
+        const off = at - set;
+        if (a === output && battery >= 0) return { often: 0, gain: 0, passed: below ? passed : 1, off, below };
+        if (below) return { often: reached, gain: (reached / (1 - reached)) * gaussian([off], [[0.32 ** 2]]), passed, off, below };
         const between = Math.max(1e-12, normalBelow((at - set + 2.2) / 0.15) - normalBelow((at - set) / 0.15)) / 2.2;
-        return { often: 1 - reached, gain: ((1 - reached) / reached) * between, passed: 1 };
+        return { often: 1 - reached, gain: ((1 - reached) / reached) * between, passed: 1, off, below };
       });
-      const asPredicted = held.reduce((product, { often }) => product * (1 - often) * 0.975, 1);
+      const isPaired = output >= 0 && !Number.isNaN(held[output]?.off);
+      const asPredicted = held.reduce((product, { often }) => product * (1 - often) * (1 - MISREAD), 1);
       let likelihood = 0;
       for (let wrong = 0; wrong < 2 ** observations.length; wrong++) {
         const kept = observations.flatMap((_, a) => (wrong & (1 << a) ? [] : [a]));
         const replaced = observations.reduce((product, { look }, a) => {
-          const instead = 0.025 / 0.975 / gaugeOf(look.step.test).range + (held[a]?.gain ?? 0);
+          const instead = MISREAD / (1 - MISREAD) / gaugeOf(look.step.test).range + (isPaired && a === battery ? 0 : (held[a]?.gain ?? 0));
           return product * (wrong & (1 << a) ? instead : (held[a]?.passed ?? 1));
         }, asPredicted);
         likelihood +=
           replaced *
+          gaussian(
+            kept.map((a) => residual[a] as number),
+            kept.map((a) => kept.map((b) => covariance[a]?.[b] as number)),
+          );
+      }
+      if (isPaired) {
+        const figures = [battery, output].map((a) => ({ off: held[a]?.off as number, residual: residual[a] as number }));
+        const [atBattery, atUnit] = figures.map(({ off, residual }) => (held[battery]?.below ? off : residual)) as [number, number];
+        const read = (observations[output]?.at as number) - (observations[battery]?.at as number);
+        const spread = Math.hypot(0.15, 0.4 * (read - (atUnit - atBattery)));
+        const kept = observations.flatMap((_, a) => (a === battery || a === output ? [] : [a]));
+        likelihood +=
+          asPredicted *
+          (held[battery]?.gain ?? 0) *
+          gaussian([atUnit - atBattery], [[spread ** 2]]) *
+          kept.reduce((product, a) => product * (held[a]?.passed ?? 1), 1) *
           gaussian(
             kept.map((a) => residual[a] as number),
             kept.map((a) => kept.map((b) => covariance[a]?.[b] as number)),
@@ -300,7 +332,7 @@ describe("the sums behind it", () => {
             passedBy(() => true),
           );
       });
-      const runs = observations.map(({ look }) => look.step.test === "charge.volts");
+      const runs = observations.map(({ look }) => look.step.test === "charge.volts" || look.step.test === "charge.outputVolts");
       likelihood +=
         ALIKE.often *
         widened(
