@@ -81,7 +81,7 @@ const isSame = (look: Look, other: Look): boolean =>
   stepKey(look.step) === stepKey(other.step) && look.hot === other.hot && look.mended.join() === other.mended.join();
 
 /** Odds from which a battery has failed whatever a charge would show, unless it cranked its engine at so many volts, on 12 V. */
-const SURE = 0.95;
+const SURE = 0.97;
 const CRANKS_WELL = 9.8;
 
 /**

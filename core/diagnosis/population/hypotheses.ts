@@ -63,7 +63,7 @@ function sharesOf(frequencies: readonly Frequency[]): Frequency[] {
 function frequenciesOf(sheet: Sheet, history: History): Frequency[] {
   const fitting = FAULTS.flatMap(({ id }) => (unfitReason(id, sheet) ? [] : [id]));
   const byPlace = new Map(fitting.map((id) => [id, variants(id, sheet)]));
-  const weightOf = weightsOf(fitting, history);
+  const weightOf = weightsOf(fitting, sheet, history);
   const weighted = fitting.flatMap((id) => {
     const places = byPlace.get(id) ?? [];
     return places.map((faults) => ({ faults, weight: (weightOf(id) * shareOf(faults, sheet)) / places.length }));
@@ -135,12 +135,21 @@ function shareOf(faults: Hypothesis["faults"], sheet: Sheet): number {
   return faults.length === 2 ? 2.4 : 0.3;
 }
 
+/** What fails pin by pin and wire by wire, at rates met on machines of so many. */
+const BY_WIRE: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
+const USUAL_WIRES = 3;
+
+/** How often a fault is met: fewer wires burn and break less often. */
+function rateOf(fault: FaultId, { legs }: Sheet): number {
+  return RATES[fault].rate * (BY_WIRE.includes(fault) ? legs.length / USUAL_WIRES : 1);
+}
+
 /** A fault's weight among those that fit: its rate, leaned by what the owner says and the battery's age, and by what this shop has confirmed. */
-function weightsOf(fitting: readonly FaultId[], history: History): (fault: FaultId) => number {
+function weightsOf(fitting: readonly FaultId[], sheet: Sheet, history: History): (fault: FaultId) => number {
   const total = Object.values(history.confirmed).reduce((sum, count) => sum + count, 0);
-  const rates = fitting.reduce((sum, id) => sum + RATES[id].rate, 0);
+  const rates = fitting.reduce((sum, id) => sum + rateOf(id, sheet), 0);
   return (fault) => {
-    const counted = (RATES[fault].rate * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
+    const counted = (rateOf(fault, sheet) * SHOP_WEIGHT + (history.confirmed[fault] ?? 0) * rates) / (SHOP_WEIGHT + total);
     return counted * oddsOf(fault, history);
   };
 }

@@ -3,6 +3,7 @@ import { DEMO_SHEETS } from "../../../demo/sheets";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import { FAULTS, type FaultId } from "../../machine/faults";
 import { unfitReason } from "../../machine/places";
+import type { Sheet } from "../../machine/sheet";
 import { COMPLAINTS } from "../../procedure/complaints";
 import type { Step } from "../../procedure/step";
 import { remediesOf, remedyOf, setOf } from "../remedies";
@@ -86,8 +87,13 @@ describe("rates", () => {
     expect(sumOf("battery.sulphated", many)).toBeGreaterThan(0.001);
   });
 
-  function sumOf(fault: FaultId, history: History): number {
-    return hypothesesOf(sheet, history)
+  test("two pins burn less often than three", () => {
+    const against = (machine: Sheet): number => sumOf("wiring.leg-burnt", NO_HISTORY, machine) / sumOf("wiring.fuse-open", NO_HISTORY, machine);
+    expect(against(sheetOf("mossgate-cloister-18")) / against(sheet)).toBeCloseTo(2 / 3, 6);
+  });
+
+  function sumOf(fault: FaultId, history: History, machine: Sheet = sheet): number {
+    return hypothesesOf(machine, history)
       .filter(({ faults }) => faults.length === 1 && faults[0]?.fault === fault)
       .reduce((sum, { prior }) => sum + prior, 0);
   }

@@ -389,7 +389,7 @@ const TELLERS: Partial<Record<TestId, (subject: Subject, look: Look) => readonly
     return most > 0.5 ? [0.93, 0.04, 0.03] : most > 0.3 ? [0.6, 0.25, 0.15] : most > 0.15 ? [0.2, 0.3, 0.5] : [0.05, 0.1, 0.85];
   },
   // ok, slack, missing
-  "inspect.belt": ({ state }) => (state.beltSlip >= 1 ? [0.02, 0.03, 0.95] : state.beltSlip >= 0.15 ? [0.3, 0.66, 0.04] : [0.905, 0.094, 0.001]),
+  "inspect.belt": ({ state }) => (state.beltSlip >= 1 ? [0.02, 0.03, 0.95] : state.beltSlip >= 0.15 ? [0.24, 0.72, 0.04] : [0.934, 0.065, 0.001]),
   // ok, worn
   "inspect.brushes": ({ state, around }) => ((state.field?.contactOhms ?? 0) - (around.sound.field?.contactOhms ?? 0) >= 1.5 ? [0.25, 0.75] : [0.85, 0.15]),
   // turns, hums, nothing

@@ -80,7 +80,7 @@ export const RATES: Record<FaultId, Rate> = {
   "regulator.cutout-open": { rate: 3, fill: "low" },
   "regulator.cutout-welded": { rate: 2, fill: "drained" },
   "wiring.field-feed": { rate: 4, severity: [1.5, 1e4, "log"], fill: "low" },
-  "drive.belt-slack": { rate: 5, severity: [0.25, 0.8], fill: "low" },
+  "drive.belt-slack": { rate: 7, severity: [0.25, 0.8], fill: "low" },
   "drive.belt-missing": { rate: 1.5, fill: "low" },
 };
 

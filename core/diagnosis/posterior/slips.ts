@@ -4,7 +4,7 @@
  */
 
 /** Share of readings that are taken wrongly altogether: wrong hole, wrong dial, a digit misread. */
-export const MISREAD = 0.025;
+export const MISREAD = 0.016;
 /**
  * Share of misread generator volts that lie above the true ones: a bad contact, a slow throttle and a probe on the case all show less,
  * and little but a slipped decimal point shows more.
@@ -38,4 +38,4 @@ export const SUSPICIOUS = -3;
 export const MOST_MISREADS = 5;
 export const FAINT = 4;
 /** A third misread is thought of where two make the readings likelier by this factor's logarithm. */
-export const PLAIN = 2;
+export const PLAIN = 1;
