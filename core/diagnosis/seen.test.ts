@@ -45,12 +45,12 @@ test("a belt that is gone is the belt, whatever else might charge as little", ()
   expect(odds("drive")).toBeGreaterThan(0.75);
 });
 
-test("a slack belt leads where little is charged, and not where all is as it should be", () => {
+test("a slack belt leads where little is charged, and is no more than a suspicion where all is as it should be", () => {
   const sheet = unlistedSheet("field-excited", 12, "boat");
   const slack = seen("inspect.belt", "slack");
   const all = (value: number): Written => ({ ...run(sheet, value), loads: "all" });
   const poor = partsAfter(sheet, [slack, rest(12.3), run(sheet, 12.7)]);
   expect(poor.first).toBe("drive");
   const sound = partsAfter(sheet, [slack, rest(12.7), run(sheet, 14.2), all(13.9)]);
-  expect(sound.odds("drive")).toBeLessThan(0.25);
+  expect(sound.odds("drive")).toBeLessThan(0.4);
 });
