@@ -108,6 +108,8 @@ describe("reading a case file", () => {
     expect(sheet.testRpm).toBe(2000);
     expect(sheet.idleRpm).toBeLessThan(2000);
     expect(sheet.legs.map(({ id }) => id)).toEqual(["1", "2", "3"]);
+    const slow = read({ machine: { inline: { family: "dc-generator", testRpm: 1000 } }, readings: [] });
+    expect(slow.ok && slow.case.sheet.idleRpm).toBeLessThan(1000);
     const named = read({ machine: { inline: { ...page, legs: [{ id: "U" }, { id: "V" }, { id: "W" }] } }, readings: [] });
     expect(named.ok && named.case.sheet.legs.map(({ id, pin }) => id + pin)).toEqual(["UU", "VV", "WW"]);
   });

@@ -82,15 +82,14 @@ export function completed(part: unknown): unknown {
   if (!isRecord(part) || !FAMILY_IDS.some((id) => id === part.family)) return part;
   const kind = KIND_IDS.find((id) => id === part.kind);
   const volts = part.systemVolts === 6 ? 6 : 12;
-  const { model: _, ...assumed } = unlistedSheet(String(part.family), volts, kind);
-  const given = Object.fromEntries(Object.entries(part).filter(([, value]) => value !== undefined));
-  const testRpm = printedRpm(part.bands) ?? assumed.testRpm;
+  const assumed = unlistedSheet(String(part.family), volts, kind);
+  const testRpm = typeof part.testRpm === "number" ? part.testRpm : (printedRpm(part.bands) ?? assumed.testRpm);
   return {
     ...assumed,
     model: `${kind ? `${KINDS[kind]}, ` : ""}${volts} V, part of a sheet`,
     testRpm,
     idleRpm: Math.min(assumed.idleRpm, testRpm / 2),
-    ...given,
+    ...part,
     ...(isRecord(part.battery) ? { battery: { ...assumed.battery, ...part.battery } } : {}),
     ...(isRecord(part.statorConnector) ? { statorConnector: { ...assumed.statorConnector, ...part.statorConnector } } : {}),
     ...(Array.isArray(part.legs) ? { legs: part.legs.map((leg) => (isRecord(leg) ? { pin: leg.id, wire: assumed.legs[0]?.wire, ...leg } : leg)) } : {}),
