@@ -42,6 +42,18 @@ describe("what a band tells of sound machines", () => {
     expect(printedMiddle(sheetOf(band), "charge.volts", 14.3)).toBe(14.3);
   });
 
+  test("of volts at idle and fast, in whatever order they are printed, the fast ones say what a unit holds", () => {
+    const [idle, fast] = [
+      { test: "charge.volts", low: 12.4, high: 13.6, rpm: 1200 },
+      { test: "charge.volts", low: 13.8, high: 14.8, rpm: 5000 },
+    ] as const;
+    for (const bands of [
+      [idle, fast],
+      [fast, idle],
+    ])
+      expect(printedMiddle(sheetOf(...bands), "charge.volts", 14)).toBeCloseTo(14.3, 6);
+  });
+
   test("a band with both figures goes before one with a limit, that of a point before that of all", () => {
     const limit = { test: "stator.acVolts", low: 30, rpm: 3000 };
     const whole = { test: "stator.acVolts", low: 40, high: 60, rpm: 5000 };

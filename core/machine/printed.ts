@@ -47,10 +47,10 @@ export function printed({ bands }: Pick<Sheet, "bands">, test: string, at?: stri
   return band && toldBy(band);
 }
 
-/** The bands of a test that tell where sound machines lie, those with both figures first. */
+/** The bands of a test that tell where sound machines lie: those with both figures first, then the faster; at idle a unit holds nothing yet. */
 export function bandsTelling({ bands }: Pick<Sheet, "bands">, test: string): SheetBand[] {
   const isWhole = ({ low, high }: SheetBand): boolean => low !== undefined && high !== undefined;
-  return bands.filter((row) => row.test === test && toldBy(row)).sort((a, b) => Number(isWhole(b)) - Number(isWhole(a)));
+  return bands.filter((row) => row.test === test && toldBy(row)).sort((a, b) => Number(isWhole(b)) - Number(isWhole(a)) || (b.rpm ?? 0) - (a.rpm ?? 0));
 }
 
 /** The middle of a band that the sheet prints for a test, or what is assumed otherwise. @param at the point, where points differ */
