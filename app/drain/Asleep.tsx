@@ -1,4 +1,4 @@
-import { format } from "date-fns";
+import { lightFormat } from "date-fns";
 import { useEffect, useState } from "react";
 import { typedNumber } from "../../formats/typed";
 import { FigureInSentence } from "../ui/FigureInSentence";
@@ -40,7 +40,7 @@ export function Asleep() {
             ? ""
             : reached
               ? "Asleep now: read."
-              : `Asleep about ${format(until, "HH:mm")}.`}
+              : `Asleep about ${lightFormat(until, "HH:mm")}.`}
       </span>
     </form>
   );

@@ -1,4 +1,4 @@
-import { format } from "date-fns";
+import { lightFormat } from "date-fns";
 import { Radio, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Sheet } from "../../core/machine/sheet";
@@ -286,7 +286,7 @@ function traceOf({ seconds, volts, from, to }: DipCurve): NewTrace {
   const heard = { seconds: Float64Array.from(seconds), volts: Float64Array.from(volts) };
   return {
     id: newId(),
-    name: `Crank at ${format(Date.now(), "HH:mm:ss")}, caught live`,
+    name: `Crank at ${lightFormat(Date.now(), "HH:mm:ss")}, caught live`,
     seconds: lasted,
     rate: Math.round(seconds.length / Math.max(1e-3, lasted)),
     phases: [{ phase: "crank", from, to, volts: Math.min(...volts) }],
