@@ -101,12 +101,13 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "stator.legDrop": { scale: "log", floor: 0.1, model: 0.35, noise: 0.1, range: 5, moved: ["emf", "henries", "rating", "legWires", "severity", "severity2"] },
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
-  "regulator.ground": { scale: "decades", floor: 0.03, model: 0.15, noise: 0.12, range: 6, moved: ["lead", "leadGround", "wires", "rating", "severity"] },
+  // Its floor is what a lead that was not zeroed is off by: below it no meter tells one good ground from another, and no lead makes ohms of it.
+  "regulator.ground": { scale: "decades", floor: 0.2, model: 0.1, noise: 0.08, range: 5, moved: ["lead", "leadGround", "wires", "rating", "severity"] },
   "field.resistance": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
   "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "field.supply": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   "field.fullField": { scale: "plain", model: 0.4, noise: 0.2, range: 12, moved: CHARGE },
-  "generator.output": { scale: "signed", model: 0.15, noise: 0.05, range: 9, moved: ["emf", "rpmChargeIdle", "severity", "severity2"] },
+  "generator.output": { scale: "signed", model: 0.15, noise: 0.05, range: 12, moved: ["emf", "stray", "rpmChargeIdle", "severity", "severity2"] },
   "generator.field": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
   "generator.atUnit": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "generator.armature": { scale: "decades", floor: 0.1, model: 0.06, noise: 0.05, range: 6, opens: OPENS, moved: WINDING },
@@ -187,7 +188,7 @@ const FULL_CELL = 2.17;
  * Volts of either sign, whose sign tells more than their size: a step across a few tenths of a volt, and outside of it a logarithm, so
  * that no spread of sizes reaches from one sign to the other.
  */
-const SIGNED = { step: 2, within: 0.5, size: 5, most: 400 } as const;
+const SIGNED = { step: 2, within: 0.5, size: 1.5, most: 400 } as const;
 const signed = (value: number): number => SIGNED.step * Math.tanh(value / SIGNED.within) + Math.sign(value) * Math.log1p(Math.abs(value) / SIGNED.size);
 
 /** What strays into the leads and an AC range shows near nothing, V. */
@@ -203,14 +204,14 @@ const CONTACT_OHMS = 0.02;
  * @param at where on the scale the reading lies
  */
 export function noiseOf(test: TestId, at: number, ohmsResolution: number): number {
-  const { noise, scale } = gaugeOf(test);
+  const { noise, scale, floor = 0 } = gaugeOf(test);
   if (test.startsWith("stator.acVolts")) return Math.hypot(noise, STRAY_VOLTS / Math.exp(at));
   if (test === "stator.resistance") return Math.hypot(noise, 0.3 * ohmsResolution, 0.02 * at);
   if (scale === "decades" && !test.startsWith("drain")) {
     const ohms = offScale(test, at);
     // A hard touch is read like any copper, to a clip's contact; damp and charred varnish reads otherwise every time.
     if (test === "stator.toGround" && ohms < HARD_TOUCH) return Math.hypot(COPPER_NOISE, (CONTACT_OHMS + 0.3 * ohmsResolution) / ((ohms + 0.05) * Math.LN10));
-    return Math.hypot(noise, (0.3 * ohmsResolution) / ((ohms + 0.03) * Math.LN10));
+    return Math.hypot(noise, (0.3 * ohmsResolution) / ((ohms + floor) * Math.LN10));
   }
   return noise;
 }

@@ -209,7 +209,7 @@ const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
  * brush that is stuck in its holder.
  */
 const OFF: Partial<Record<FaultId, { share: number; ohms: number }>> = {
-  "wiring.ground-resistance": { share: 0.25, ohms: 1000 },
+  "wiring.ground-resistance": { share: 0.35, ohms: 1000 },
   "rotor.brushes-worn": { share: 0.25, ohms: 1e8 },
 };
 
@@ -220,14 +220,15 @@ const AMPS_MADE = [12, 30] as const;
 function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined): number | undefined {
   const range = RATES[fault].severity;
   if (!range) return undefined;
+  const off = OFF[fault];
+  if (off && share > 1 - off.share) return off.ohms;
   const [low, high, spread] = range;
-  const left = (1 - low) * ((1 - high) / (1 - low)) ** share;
-  const severity = spread === "log" ? low * (high / low) ** share : spread === "left" ? 1 - left : low + (high - low) * share;
+  const among = off ? share / (1 - off.share) : share;
+  const left = (1 - low) * ((1 - high) / (1 - low)) ** among;
+  const severity = spread === "log" ? low * (high / low) ** among : spread === "left" ? 1 - left : low + (high - low) * among;
   if (fault === "loads.too-much") {
     const [small, large] = AMPS_MADE.map((amps) => (ratedAmps ?? amps) / amps) as [number, number];
     return severity * Math.min(1, small) * Math.max(1, large);
   }
-  const off = OFF[fault];
-  if (off && share > 1 - off.share) return off.ohms;
   return JOINTS.includes(fault) && severity > PARTED_OHMS ? 1e8 : severity;
 }

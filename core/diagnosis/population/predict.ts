@@ -21,8 +21,8 @@ import type { Subject } from "./subject";
  */
 type Seen = { at: number; open: number; held?: number | undefined; spare?: number } | { words: readonly number[] };
 
-/** How sure the meter is to show the open line where nothing conducts, and not to where something does. */
-const OPEN = { sure: 0.985, stray: 0.015, groundOff: 0.8 } as const;
+/** How sure the meter is to show the open line where nothing conducts, and not to where something does; where a ground is broken off, any ohms may creep past. */
+const OPEN = { sure: 0.985, stray: 0.015, groundOff: 0.6 } as const;
 
 /** By step object: what the charts call it under each of the names that a machine's wires can have. */
 const TURNED = new WeakMap<Step, string[]>();
@@ -214,8 +214,12 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     }
     case "field.fullField":
       return figure(gain * subject.work(look.step.rpm ?? sheet.testRpm, "normal", z, true).volts);
-    case "generator.output":
-      return figure(onScale(test, gain * subject.unloadedVolts(z, look.step.rpm)));
+    case "generator.output": {
+      const volts = subject.unloadedVolts(z, look.step.rpm);
+      // What iron keeps of its magnetism without a field differs from one generator to the next.
+      const kept = Math.abs(volts) < RESIDUAL_MOST * (sheet.systemVolts / 12) ? Math.exp(z.stray ?? 0) : 1;
+      return figure(onScale(test, gain * kept * volts));
+    }
     case "fuse.continuity": {
       const ohms = state.fuseOhms[at ?? ""] ?? 0;
       return ohms > OPEN_FUSE ? openLine : figure(onScale(test, Math.max(0, ohms + (z.lead ?? 0) + (z.leadGround ?? 0))), OPEN.stray);
@@ -289,6 +293,8 @@ function shareOfOthers(state: MachineState, at: string): number {
 const JUNCTION = 0.2;
 /** From here on a unit's ground counts as broken off, Ω. */
 const GROUND_OFF = 500;
+/** Below this a generator by itself gives no more than its iron kept, V on 12 V. */
+const RESIDUAL_MOST = 2.5;
 /** Hours a battery is taken to have rested when nobody says. */
 const RESTED_HOURS = 12;
 
@@ -328,7 +334,7 @@ function drain(subject: Subject, step: Step, z: Offsets): number {
 
 /** How a test lamp of some 7 Ω burns with ohms in its way: bright, dim, dark. */
 function lampLooks(ohms: number): readonly number[] {
-  return ohms < 0.8 ? [0.95, 0.04, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.85, 0.1] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
+  return ohms < 0.8 ? [0.95, 0.04, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.8, 0.15] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
 }
 
 /** A touch of fewer ohms takes a winding's swing away while its unit grounds the other end. */

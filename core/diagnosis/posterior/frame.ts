@@ -1,7 +1,7 @@
 import type { TestId } from "../../procedure/catalogue";
 import { stepKey } from "../../procedure/step";
 import type { Column } from "../population/column";
-import { type Ailing, gaugeOf, modelVariance } from "../population/gauges";
+import { type Ailing, gaugeOf, isHeld, modelVariance } from "../population/gauges";
 import { isOfBattery, type Look } from "../population/look";
 import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
@@ -44,6 +44,8 @@ export class Frame {
   readonly models: Readonly<Record<Ailing, Float64Array>>;
   /** For each figure those before it and itself that repeat it: what a prediction is off by, it is off by at every repeat. */
   readonly repeats: readonly (readonly number[])[];
+  /** Unloaded AC, which sound coils give alike. */
+  readonly ofCoils: readonly boolean[];
   /** Logarithm of the density of a reading that could be anything, and of that with a misread's odds, below and above what is predicted. */
   readonly broad: Float64Array;
   readonly outside: Readonly<Record<"low" | "high", Float64Array>>;
@@ -53,6 +55,8 @@ export class Frame {
   readonly outputOf: Int32Array;
   /** For the battery's volts: how far those at the output read above them, V. */
   readonly readBetween: Float64Array;
+  /** For each figure that a unit may hold: the others of the same test at the same speed and loads, read again, hot, or after a charge. */
+  readonly again: readonly (readonly number[])[];
 
   constructor(active: readonly number[], observations: readonly Observation[], columns: readonly Column[], visits: Visits) {
     const read = active.map((j) => observations[j] as Observation);
@@ -64,9 +68,10 @@ export class Frame {
     this.models = { no: models("no"), generator: models("generator"), coils: models("coils"), runaway: models("runaway") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
+    this.ofCoils = read.map(({ look }) => look.step.test.startsWith("stator.ac"));
     const outside = (share: number): Float64Array =>
       this.broad.map((broad, a) => {
-        const twice = (read[a] as Observation).look.step.test.startsWith("stator.ac") ? 2 * share : 1;
+        const twice = this.ofCoils[a] ? 2 * share : 1;
         return Math.log((twice * MISREAD) / (1 - MISREAD)) + broad;
       });
     this.outside = { low: outside(1 - MISREAD_HIGH), high: outside(MISREAD_HIGH) };
@@ -75,6 +80,7 @@ export class Frame {
     );
     this.outputOf = Int32Array.from(read, (_, a) => this.batteryOf.lastIndexOf(a));
     this.readBetween = Float64Array.from(this.outputOf, (output, a) => (read[output]?.at ?? 0) - (read[a] as Observation).at);
+    this.again = read.map(({ look }, a) => read.flatMap((other, b) => (b !== a && isHeld(look.step.test) && isSameRun(other.look, look) ? [b] : [])));
     this.events = eventsOf(
       read,
       active.map((j) => visits.of[j] as number),
@@ -93,6 +99,11 @@ function isRepeat(look: Look, other: Look): boolean {
     look.hot === other.hot &&
     look.mended.join() === other.mended.join()
   );
+}
+
+/** True for one test at one speed, with one load, on one machine: cold or hot, before a charge or after it. */
+function isSameRun({ step, mended }: Look, other: Look): boolean {
+  return stepKey(step) === stepKey(other.step) && mended.join() === other.mended.join();
 }
 
 /** True for the battery's volts while the unit's output was read: one speed, one load, one machine. */

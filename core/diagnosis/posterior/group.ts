@@ -4,7 +4,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
-import { BELOW_SET, type Knee, logBetween, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
+import { BELOW_SET, bothOf, type Knee, logBetween, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { grow, scratch } from "./scratch";
@@ -103,7 +103,8 @@ export class Group {
     this.#tailed = new Float64Array(n);
     for (let a = 0; a < n; a++) {
       const diagonal = c[a * n + a] as number;
-      const tail = LOOSE.times ** 2 * ((models[a] as number) + (noise[a] as number));
+      const times = ailing !== "coils" && (frame.ofCoils[a] as boolean) ? LOOSE.coils : LOOSE.times;
+      const tail = times ** 2 * ((models[a] as number) + (noise[a] as number));
       this.#alone[a] = 0.5 * (LOG_2PI - Math.log(diagonal));
       this.#tails[a] = tail;
       this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * diagonal);
@@ -254,7 +255,7 @@ export class Group {
         let other = Number.NEGATIVE_INFINITY;
         if (!this.#isWithBattery(a, held)) {
           const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
-          const usual = below ? 1 - reached : reached;
+          const usual = 1 - Math.min(below ? reached : 1 - reached, this.#besides(a, below, held, spare));
           unheld += Math.log(usual);
           other = Math.log((1 - usual) / usual) + logInstead(off, below);
         }
@@ -392,6 +393,21 @@ export class Group {
   #hasOutput(battery: number, held: Float64Array): boolean {
     const output = this.#frame.outputOf[battery] as number;
     return output >= 0 && this.#isWithBattery(output, held);
+  }
+
+  /**
+   * How likely a figure may be what its particle's middle is not, held or not held, by what the same run showed another time: a generator
+   * is about as strong then. @param below whether the middle is too weak to be held
+   */
+  #besides(place: number, below: boolean, held: Float64Array, spare: Float64Array): number {
+    let most = 1;
+    for (const other of this.#frame.again[place] as readonly number[]) {
+      const [strong, weak] = below ? [place, other] : [other, place];
+      // What is not a number tells of nothing that holds.
+      const both = bothOf(held[strong] as number, held[weak] as number, (spare[strong] as number) - (spare[weak] as number));
+      if (both < most) most = both;
+    }
+    return most;
   }
 
   /** Logarithm of what it adds that a generator turns out otherwise than its particle's middle, at the unit and at the battery alike. */

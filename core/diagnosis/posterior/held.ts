@@ -62,6 +62,23 @@ export function logInstead(off: number, below: boolean): number {
   return Math.log(Math.max(1e-12, normalBelow((off + span) / blur) - normalBelow(off / blur)) / span);
 }
 
+/**
+ * One run shows held volts and another, at the same speed and loads, less: read at most so far below the set point as held and from so
+ * far as not, V; how much a generator must lack for each volt short, as the logarithm of a factor, and how closely what it lacks in
+ * two such runs is known.
+ */
+const TWO_RUNS = { held: 0.35, short: 0.6, lacks: 0.15, spread: 0.1, least: 1e-3 } as const;
+
+/**
+ * How likely a generator that was strong enough in one run is too weak for the other by what was read: 1 where the figures are no such
+ * two. @param held how far the one reads from its held volts, V @param short the same of the other @param more how much more the
+ * generator has to spare in the one
+ */
+export function bothOf(held: number, short: number, more: number): number {
+  if (!(held > -TWO_RUNS.held && short < -TWO_RUNS.short)) return 1;
+  return Math.max(TWO_RUNS.least, normalBelow((more + TWO_RUNS.lacks * short) / TWO_RUNS.spread));
+}
+
 /** How closely the volts between a unit's output and the battery are known where its generator turns out otherwise than its particle's middle: V, and a share of them. */
 const BETWEEN = { volts: 0.15, share: 0.4 } as const;
 

@@ -1,0 +1,78 @@
+import { describe, expect, test } from "@jest/globals";
+import { jobFacts } from "../../tests/support/facts";
+import { populationOf, sheetOf } from "../../tests/support/population";
+import type { Part } from "../machine/part";
+import type { Sheet } from "../machine/sheet";
+import { unlistedSheet } from "../machine/unlisted";
+import type { Reading } from "../procedure/step";
+import { advise } from "./advice";
+
+/** Three or four figures, written down by hand, of which one leaves little to ask: what a mechanic would turn to. */
+
+type Written = Omit<Reading, "id">;
+
+const rest = (value: number): Written => ({ test: "battery.rest", value });
+const volts = ({ testRpm }: Sheet, value: number, hot?: boolean): Written => ({
+  test: "charge.volts",
+  rpm: testRpm,
+  loads: "normal",
+  value,
+  ...(hot ? { hot } : {}),
+});
+const unloaded = ({ testRpm }: Sheet, at: string, value: number): Written => ({ test: "stator.acVolts", at, rpm: testRpm, value });
+const ground = (value: number): Written => ({ test: "regulator.ground", value });
+
+function partsAfter(sheet: Sheet, readings: Written[]): { first: string; odds: (part: Part) => number } {
+  const { parts } = advise(populationOf(sheet), jobFacts(readings));
+  return { first: parts[0]?.what ?? "", odds: (part) => parts.find(({ what }) => what === part)?.odds ?? 0 };
+}
+
+const MACHINES: [string, Sheet][] = [
+  ["with a sheet", sheetOf("corvane-ferrel-650")],
+  ["without a sheet", unlistedSheet("three-phase", 12, "motorcycle")],
+];
+
+describe.each(MACHINES)("%s", (_, sheet) => {
+  test("14.1 V cold and a battery's volts hot, at the same speed and loads: what fails hot, no generator that happens to be just too weak", () => {
+    const { first, odds } = partsAfter(sheet, [rest(12.5), volts(sheet, 14.1), volts(sheet, 12.1, true)]);
+    expect(first).toBe("regulator");
+    expect(odds("regulator")).toBeGreaterThan(0.7);
+    // Held both times, it is neither.
+    expect(partsAfter(sheet, [rest(12.5), volts(sheet, 14.1), volts(sheet, 14, true)]).odds("regulator")).toBeLessThan(0.3);
+  });
+
+  test.each([[3], [12]])("%d Ω from the unit to the battery are the ground's, no lead that was not zeroed", (ohms) => {
+    const { first, odds } = partsAfter(sheet, [rest(12.4), volts(sheet, 12.3), unloaded(sheet, "1-2", 55), ground(ohms)]);
+    expect(first).toBe("wiring");
+    expect(odds("wiring")).toBeGreaterThan(0.8);
+  });
+
+  test("0.3 Ω there may be the leads'", () => {
+    expect(partsAfter(sheet, [rest(12.4), volts(sheet, 12.3), unloaded(sheet, "1-2", 55), ground(0.3)]).first).toBe("regulator");
+  });
+
+  test("two pairs a quarter below the third share a bad winding", () => {
+    const { first, odds } = partsAfter(sheet, [
+      rest(12.2),
+      volts(sheet, 12.9),
+      unloaded(sheet, "1-2", 65),
+      unloaded(sheet, "2-3", 49),
+      unloaded(sheet, "3-1", 50),
+    ]);
+    expect(first).toBe("stator");
+    expect(odds("stator")).toBeGreaterThan(0.75);
+  });
+});
+
+test("a generator that keeps a volt of its magnetism, its field open, is its field", () => {
+  const sheet = unlistedSheet("dc-generator", 6, "motorcycle");
+  const { first, odds } = partsAfter(sheet, [
+    { test: "battery.rest", value: 6.2 },
+    { test: "charge.volts", rpm: 3000, loads: "normal", value: 6.1 },
+    { test: "generator.output", rpm: 2000, value: 1 },
+    { test: "generator.field", value: "OL" },
+    { test: "generator.armature", value: 0.4 },
+  ]);
+  expect(first).toBe("stator");
+  expect(odds("stator")).toBeGreaterThan(0.85);
+});
