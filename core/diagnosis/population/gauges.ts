@@ -102,7 +102,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
   "regulator.diode": { scale: "plain", model: 0.03, noise: 0.015, range: 2.5, moved: ["junction", "severity", "severity2"] },
   "regulator.feed": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },
   // Its floor is what a lead that was not zeroed is off by: below it no meter tells one good ground from another, and no lead makes ohms of it.
-  "regulator.ground": { scale: "decades", floor: 0.2, model: 0.1, noise: 0.08, range: 5, moved: ["lead", "leadGround", "wires", "rating", "severity"] },
+  "regulator.ground": { scale: "decades", floor: 0.2, model: 0.055, noise: 0.055, range: 5, moved: ["lead", "leadGround", "wires", "rating", "severity"] },
   "field.resistance": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: WINDING },
   "field.resistanceAtUnit": { scale: "decades", floor: 0.05, model: 0.015, noise: 0.012, range: 6, opens: OPENS, moved: [...WINDING, "severity2"] },
   "field.supply": { scale: "plain", model: 0.2, noise: 0.06, range: 14, moved: [...STORED, "loads"] },

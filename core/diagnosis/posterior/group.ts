@@ -8,10 +8,9 @@ import { BELOW_SET, bothOf, type Knee, logBetween, logInstead, logPassed, reache
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { grow, scratch } from "./scratch";
-import { FAINT, LOOSE, MISREAD, PLAIN, SPOILT, SUSPICIOUS } from "./slips";
+import { FAINT, LOOSE, LOOSE_COILS, MISREAD, PLAIN, SPOILT, SUSPICIOUS } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
-const LOG_OFTEN = Math.log(LOOSE.often);
 
 /** Logarithm of the sum of two exponentials. */
 const logAdd = (a: number, b: number): number => (a > b ? a + Math.log1p(Math.exp(b - a)) : b + Math.log1p(Math.exp(a - b)));
@@ -103,11 +102,11 @@ export class Group {
     this.#tailed = new Float64Array(n);
     for (let a = 0; a < n; a++) {
       const diagonal = c[a * n + a] as number;
-      const times = ailing !== "coils" && (frame.ofCoils[a] as boolean) ? LOOSE.coils : LOOSE.times;
+      const { often, times } = ailing !== "coils" && (frame.ofCoils[a] as boolean) ? LOOSE_COILS : LOOSE;
       const tail = times ** 2 * ((models[a] as number) + (noise[a] as number));
       this.#alone[a] = 0.5 * (LOG_2PI - Math.log(diagonal));
       this.#tails[a] = tail;
-      this.#tailed[a] = LOG_OFTEN - 0.5 * Math.log1p(tail * diagonal);
+      this.#tailed[a] = Math.log(often) - 0.5 * Math.log1p(tail * diagonal);
     }
     this.#knees = columns.map((_, a) => this.#kneeOf(a));
     const events = set === "" ? frame.events.filter(({ ails }) => !ails) : frame.events;

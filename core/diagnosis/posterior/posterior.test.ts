@@ -19,7 +19,7 @@ import { SPREAD_IDS } from "../population/nuisance";
 import { invert, normalBelow } from "./linear";
 import { observe, Posterior } from "./posterior";
 import { pushesOf } from "./push";
-import { ALIKE, LOOSE, MISREAD, METER as OFF_METER } from "./slips";
+import { ALIKE, LOOSE, LOOSE_COILS, MISREAD, METER as OFF_METER } from "./slips";
 
 const sheet = sheetOf("corvane-ferrel-650");
 const population = populationOf(sheet);
@@ -341,10 +341,10 @@ describe("the sums behind it", () => {
         );
       const passedBy = (counts: (a: number) => boolean): number => held.reduce((product, { passed }, a) => (counts(a) ? product * passed : product), 1);
       observations.forEach((observation, loose) => {
-        const times = ailing !== "coils" && observation.look.step.test.startsWith("stator.ac") ? LOOSE.coils : LOOSE.times;
+        const { often, times } = ailing !== "coils" && observation.look.step.test.startsWith("stator.ac") ? LOOSE_COILS : LOOSE;
         const variance = times ** 2 * (modelVariance(observation.look.step, free(g[loose] as Float64Array) ? ailing : "no") + observation.noise ** 2);
         likelihood +=
-          LOOSE.often *
+          often *
           widened(
             (a, b) => (a === loose && b === loose ? variance : 0),
             passedBy(() => true),
