@@ -16,6 +16,7 @@ const SOURCES = [
   "store",
   "workers",
   "package-lock.json",
+  "package.json",
   "react-router.config.ts",
   "vite.config.ts",
   "vite.tools.config.ts",
