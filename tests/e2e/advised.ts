@@ -73,12 +73,12 @@ async function enter(page: Page, value: string): Promise<void> {
   await expect.poll(async () => page.url() !== before || count(await textOf(standing)) !== counted, { timeout: LONG }).toBe(true);
 }
 
-/** Works a job to where the odds say enough; `mishaps` happen before the figure of their number, counted from 0. */
-export async function work(page: Page, sheet: Sheet, faults: SetFault[], mishaps: Record<number, () => Promise<void>> = {}): Promise<number> {
+/** Works a job to where the odds say enough; `mishaps` happen before the figure of their number, counted from 0, and are told how many readings, words among them, were kept by then. */
+export async function work(page: Page, sheet: Sheet, faults: SetFault[], mishaps: Record<number, (taken: number) => Promise<void>> = {}): Promise<number> {
   let taken = 0;
   let figures = 0;
   for (let step = await follow(page, 0); step && taken < MOST; step = await follow(page, ++taken)) {
-    if (testOf(step.test).unit !== "choice") await mishaps[figures++]?.();
+    if (testOf(step.test).unit !== "choice") await mishaps[figures++]?.(taken);
     const charged = await page
       .locator("#entry input[name=charged]")
       .isChecked({ timeout: 500 })
