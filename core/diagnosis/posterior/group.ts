@@ -4,7 +4,7 @@ import type { Hypothesis } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { type Cleared, clearOf, leaveOneOut } from "./cleared";
 import type { Event, Frame } from "./frame";
-import { BELOW_SET, bothOf, type Knee, logBetween, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
+import { BELOW_SET, besidesOf, type Knee, logBetween, logInstead, logPassed, reachedBy, SPARE_MODEL } from "./held";
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { grow, scratch } from "./scratch";
@@ -254,7 +254,7 @@ export class Group {
         let other = Number.NEGATIVE_INFINITY;
         if (!this.#isWithBattery(a, held)) {
           const reached = reachedBy(n, a, c, spare[a] as number, knee, cleared);
-          const usual = 1 - Math.min(below ? reached : 1 - reached, this.#besides(a, below, held, spare));
+          const usual = 1 - Math.min(below ? reached : 1 - reached, besidesOf(a, this.#frame.again[a] as readonly number[], below, held, spare));
           unheld += Math.log(usual);
           other = Math.log((1 - usual) / usual) + logInstead(off, below);
         }
@@ -392,21 +392,6 @@ export class Group {
   #hasOutput(battery: number, held: Float64Array): boolean {
     const output = this.#frame.outputOf[battery] as number;
     return output >= 0 && this.#isWithBattery(output, held);
-  }
-
-  /**
-   * How likely a figure may be what its particle's middle is not, held or not held, by what the same run showed another time: a generator
-   * is about as strong then. @param below whether the middle is too weak to be held
-   */
-  #besides(place: number, below: boolean, held: Float64Array, spare: Float64Array): number {
-    let most = 1;
-    for (const other of this.#frame.again[place] as readonly number[]) {
-      const [strong, weak] = below ? [place, other] : [other, place];
-      // What is not a number tells of nothing that holds.
-      const both = bothOf(held[strong] as number, held[weak] as number, (spare[strong] as number) - (spare[weak] as number));
-      if (both < most) most = both;
-    }
-    return most;
   }
 
   /** Logarithm of what it adds that a generator turns out otherwise than its particle's middle, at the unit and at the battery alike. */

@@ -74,9 +74,22 @@ const TWO_RUNS = { held: 0.35, short: 0.6, lacks: 0.15, spread: 0.1, least: 1e-3
  * two. @param held how far the one reads from its held volts, V @param short the same of the other @param more how much more the
  * generator has to spare in the one
  */
-export function bothOf(held: number, short: number, more: number): number {
+function bothOf(held: number, short: number, more: number): number {
   if (!(held > -TWO_RUNS.held && short < -TWO_RUNS.short)) return 1;
   return Math.max(TWO_RUNS.least, normalBelow((more + TWO_RUNS.lacks * short) / TWO_RUNS.spread));
+}
+
+/**
+ * How likely at most a figure is what its particle's middle is not, held or not held, by what the same run showed other times: a
+ * generator is about as strong then. @param again the figures of the same run @param below whether the middle is too weak to be held
+ * @param held by figure, how far it reads from its held volts, V; not a number where nothing holds it, which tells nothing
+ * @param spare by figure, what the generator has to spare
+ */
+export function besidesOf(place: number, again: readonly number[], below: boolean, held: Float64Array, spare: Float64Array): number {
+  return again.reduce((most, other) => {
+    const [strong, weak] = below ? [place, other] : [other, place];
+    return Math.min(most, bothOf(held[strong] as number, held[weak] as number, (spare[strong] as number) - (spare[weak] as number)));
+  }, 1);
 }
 
 /** How closely the volts between a unit's output and the battery are known where its generator turns out otherwise than its particle's middle: V, and a share of them. */
