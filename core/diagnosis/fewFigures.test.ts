@@ -20,6 +20,8 @@ const volts = ({ testRpm }: Sheet, value: number, hot?: boolean): Written => ({
   ...(hot ? { hot } : {}),
 });
 const unloaded = ({ testRpm }: Sheet, at: string, value: number): Written => ({ test: "stator.acVolts", at, rpm: testRpm, value });
+const pairs = (sheet: Sheet, ...read: readonly number[]): Written[] => ["1-2", "2-3", "3-1"].map((at, i) => unloaded(sheet, at, read[i] as number));
+const ohms = (...read: readonly number[]): Written[] => ["1-2", "2-3", "3-1"].map((at, i) => ({ test: "stator.resistance", at, value: read[i] as number }));
 const ground = (value: number): Written => ({ test: "regulator.ground", value });
 
 function partsAfter(sheet: Sheet, readings: Written[]): { first: string; odds: (part: Part) => number } {
@@ -55,16 +57,37 @@ describe.each(MACHINES)("%s", (_, sheet) => {
   });
 
   test("two pairs a quarter below the third share a bad winding", () => {
-    const { first, odds } = partsAfter(sheet, [
-      rest(12.2),
-      volts(sheet, 12.9),
-      unloaded(sheet, "1-2", 65),
-      unloaded(sheet, "2-3", 49),
-      unloaded(sheet, "3-1", 50),
-    ]);
+    const { first, odds } = partsAfter(sheet, [rest(12.2), volts(sheet, 12.9), ...pairs(sheet, 65, 49, 50)]);
     expect(first).toBe("stator");
     expect(odds("stator")).toBeGreaterThan(0.75);
   });
+
+  test("coils burnt each for itself are the stator's: AC far down on every pair, on each otherwise", () => {
+    const { first, odds } = partsAfter(sheet, [rest(12.3), volts(sheet, 12.3), ...pairs(sheet, 15, 20, 26)]);
+    expect(first).toBe("stator");
+    expect(odds("stator")).toBeGreaterThan(0.8);
+  });
+
+  test("two pairs an ohm above the third share a joint that resists", () => {
+    const { first, odds } = partsAfter(sheet, [
+      rest(12.3),
+      volts(sheet, 14.1),
+      { test: "charge.volts", rpm: sheet.testRpm, loads: "all", value: 13.2 },
+      ...ohms(1.5, 1.6, 0.4),
+    ]);
+    expect(first).toBe("stator");
+    expect(odds("stator")).toBeGreaterThan(0.6);
+  });
+});
+
+test("AC a third of the sheet's on every pair is the burnt stator's where its ohms are down as well, the magnets' where they are not", () => {
+  const sheet = sheetOf("corvane-ferrel-650");
+  const run = [rest(12.3), volts(sheet, 12.4), ...pairs(sheet, 20, 20, 20)];
+  const [burnt, weak] = [partsAfter(sheet, [...run, ...ohms(0.17, 0.17, 0.18)]), partsAfter(sheet, [...run, ...ohms(0.31, 0.3, 0.31)])];
+  expect(burnt.first).toBe("stator");
+  expect(burnt.odds("stator")).toBeGreaterThan(burnt.odds("rotor") + 0.2);
+  expect(weak.first).toBe("rotor");
+  expect(weak.odds("rotor")).toBeGreaterThan(0.7);
 });
 
 test("a generator that keeps a volt of its magnetism, its field open, is its field", () => {

@@ -222,6 +222,13 @@ export const DEFECTS: Record<FaultId, Defect> = {
       state.bridges.push({ from: winding, to: other, ohms: Math.max(0.001, severity) });
     },
   },
+  "stator.joint-resists": {
+    at: "winding",
+    severity: ohms("resistance of the joint", 4, 0.1, 1000),
+    apply: (state, seat) => {
+      windingOf(state, seat).ohms += seat.severity;
+    },
+  },
   "stator.joint-opens-hot": {
     at: "winding",
     severity: { what: "winding temperature at which it opens", unit: "°C", low: 30, high: 150, typical: 60 },

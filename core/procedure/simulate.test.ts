@@ -39,6 +39,7 @@ function looks(sheet: Sheet, faults: SetFault[]): ReadingValue[] {
     { test: "charge.volts", rpm: 5000, loads: "normal" },
     { test: "charge.volts", rpm: 5000, loads: "all" },
     { test: "stator.acVolts", at: "1-2", rpm: 5000 },
+    { test: "stator.resistance", at: "1-2" },
     { test: "stator.toGround", at: "1" },
     { test: "regulator.diode", at: "1>B+" },
     { test: "regulator.ground" },
@@ -95,6 +96,13 @@ describe("what faults look like follows from the circuit", () => {
     expect(open).toBeCloseTo(2 * (others[0] as number), 2);
     expect(others[0]).toBeCloseTo(others[1] as number, 6);
     expect(others[0]).toBeCloseTo(0.6, 2);
+  });
+
+  test("a joint that resists adds its ohms to the two pairs of its winding, and costs nothing until current flows", () => {
+    const joint: SetFault[] = [{ fault: "stator.joint-resists", at: "2", severity: 4 }];
+    const [sound, ill] = [take(wye, [], "stator.resistance"), take(wye, joint, "stator.resistance")] as [number[], number[]];
+    expect(ill.map((ohms, pair) => Math.round(10 * (ohms - (sound[pair] as number))) / 10)).toEqual([4, 4, 0]);
+    expect(take(wye, joint, "stator.acVolts")).toEqual(take(wye, [], "stator.acVolts"));
   });
 
   test("a touch: the faulted leg is the lowest, the others equal, and the place can be worked out", () => {

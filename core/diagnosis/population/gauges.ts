@@ -134,7 +134,7 @@ const COILS_MODEL = 2.5;
 const RUNAWAY_MODEL = 0.55;
 
 /** What ails a generator as far as predictions of it are concerned. */
-export type Ailing = "no" | "generator" | "coils" | "runaway";
+export type Ailing = "no" | "generator" | "coils" | "burnt" | "runaway";
 
 /** Variance of a look's prediction, shared by repeats of the reading: the pulses of a generator with a fault are known less well than a sound one's. */
 export function modelVariance({ test, rpm }: Step, ailing: Ailing): number {

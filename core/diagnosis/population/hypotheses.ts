@@ -86,11 +86,14 @@ function frequenciesOf(sheet: Sheet, history: History): Frequency[] {
 function ailingOf(faults: Hypothesis["faults"]): Ailing {
   const there = faults.filter(({ fault }) => AILING.test(fault) && !fault.endsWith("hot"));
   if (there.some(({ fault }) => RUNAWAY.includes(fault))) return "runaway";
-  return there.length === 0 ? "no" : there.some(({ fault }) => fault.startsWith("stator.")) ? "coils" : "generator";
+  if (there.some(({ fault }) => fault === "stator.burnt")) return "burnt";
+  return there.length === 0 ? "no" : there.some(({ fault }) => fault.startsWith("stator.") && !ALIKE.includes(fault)) ? "coils" : "generator";
 }
 
 /** What leaks milliamps shows on no running machine. */
 const AILING = /^(rotor|stator)\.|^regulator\.(?!diode-leaky)|^wiring\.(leg|cable)/;
+/** Another stator altogether, and what shows under current only: its coils measure each other as sound ones do. */
+const ALIKE: readonly FaultId[] = ["stator.wrong-fit", "stator.joint-resists"];
 const RUNAWAY: readonly FaultId[] = ["regulator.never-regulates", "regulator.sense-open", "regulator.set-high"];
 
 /** A hypothesis's faults with their places as they are called once the first that names a wire lies at home. */

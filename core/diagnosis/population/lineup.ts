@@ -50,10 +50,12 @@ export interface Lineup {
 }
 
 /**
- * How many machines are thought of; at least of each hypothesis, and of one whose two faults can each be slight or bad. Where a
- * sheet leaves open how the machine is made, at least so many of each build.
+ * How many machines are thought of; at least of each hypothesis, of one whose two faults can each be slight or bad, and of one whose
+ * figures run from nearly sound to nearly nothing. Where a sheet leaves open how the machine is made, at least so many of each build.
  */
-const SIZE = { particles: 1700, least: 3, graded: 8, placed: 8, cell: 8, ofBuild: 1, ofBuildGraded: 2 } as const;
+const SIZE = { particles: 1700, least: 3, graded: 8, placed: 8, steep: 12, cell: 8, cellOfSteep: 3, ofBuild: 1, ofBuildGraded: 2 } as const;
+/** Faults whose figures bend with their severity: from all that a generator can give to nothing, from a tenth of an ohm to hundreds. */
+const STEEP: readonly FaultId[] = ["stator.burnt", "stator.joint-resists"];
 /** Fractions whose multiples fill the unit interval evenly (powers of the plastic number's inverse, Roberts' sequence). */
 const QUASI_RANDOM = [0.7548776662, 0.569840291, 0.430159709] as const;
 /** Standard deviation of what is spread evenly over a step of one (√(1/12)): the first severity lies in even steps, the second in as many in two directions. */
@@ -66,6 +68,7 @@ const COILS: readonly FaultId[] = [
   "stator.winding-grounded",
   "stator.burnt",
   "stator.windings-bridged",
+  "stator.joint-resists",
   "stator.joint-opens-hot",
 ];
 const SENSED: readonly FaultId[] = [
@@ -92,9 +95,15 @@ export function lineUp(sheet: Sheet): Lineup {
     // Where along its winding a touch lies is one more thing that differs.
     const graded = hypothesis.faults.filter(({ fault }) => RATES[fault].severity).length;
     const placed = hypothesis.faults.length > 1 && hypothesis.faults.some(({ fault }) => DEFECTS[fault].along);
+    const steep = graded === 1 && hypothesis.faults.some(({ fault }) => STEEP.includes(fault));
+    const cell = steep ? SIZE.cellOfSteep : SIZE.cell;
     const builds = buildsFor(hypothesis, all);
-    const least = builds.length > 1 ? builds.length * (graded > 1 ? SIZE.ofBuildGraded : SIZE.ofBuild) : 0;
-    const wanted = Math.max(least, placed ? SIZE.placed : graded > 1 ? SIZE.graded : SIZE.least, Math.round((SIZE.particles * (roots[h] as number)) / sum));
+    const least = builds.length > 1 ? builds.length * (graded > 1 || steep ? SIZE.ofBuildGraded : SIZE.ofBuild) : 0;
+    const wanted = Math.max(
+      least,
+      steep ? SIZE.steep : placed ? SIZE.placed : graded > 1 ? SIZE.graded : SIZE.least,
+      Math.round((SIZE.particles * (roots[h] as number)) / sum),
+    );
     // As many of each build, their severities interlaced.
     const each = Math.ceil(wanted / builds.length);
     const count = each * builds.length;
@@ -108,9 +117,9 @@ export function lineUp(sheet: Sheet): Lineup {
       charge: Math.max(SPREADS.charge, (EVENLY * (high - low)) / Math.sqrt(each)),
     };
     builds.forEach(({ build, share }, b) => {
-      for (let from = 0; from < each; from += SIZE.cell) {
+      for (let from = 0; from < each; from += cell) {
         const members: number[] = [];
-        for (let n = from; n < Math.min(each, from + SIZE.cell); n++) {
+        for (let n = from; n < Math.min(each, from + cell); n++) {
           const k = n * builds.length + b;
           const twin = home.particle + particles.length - first.particle;
           members.push(particles.length);

@@ -5,7 +5,7 @@ import { type Ailing, gaugeOf, isHeld, modelVariance } from "../population/gauge
 import { isOfBattery, type Look } from "../population/look";
 import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
-import { ALIKE, DRAINED, METER, MISREAD, MISREAD_HIGH, SPOILT } from "./slips";
+import { ALIKE, DRAINED, METER, MISREAD, MISREAD_HIGH, SPOILT, UNEVEN } from "./slips";
 
 /** Something that would explain figures of one visit together: which they are among the active ones, how likely it is, and what it does. */
 export interface Event {
@@ -17,10 +17,12 @@ export interface Event {
   /** Standard deviation of an error that all members share, and the logarithm of its share among such events. */
   common: number;
   shared: number;
+  /** Where each member has an error of its own rather than none or any: its standard deviation, 0 otherwise. */
+  each: number;
   /** Whether its figures may also say nothing at all, rather than share one error. */
   alone: boolean;
-  /** Whether a machine with nothing the matter, not even flat, cannot have it. */
-  ails: boolean;
+  /** Which machines have it: all, all but those with nothing the matter, not even flat, or those whose coils are burnt everywhere. */
+  of: "all" | "ailing" | "burnt";
 }
 
 /** Which visits observations belong to, and what else may have several of them off together. */
@@ -65,10 +67,10 @@ export class Frame {
     this.columns = active.map((j) => columns[j] as Column);
     this.noise = Float64Array.from(read, ({ noise }) => noise ** 2);
     const models = (ailing: Ailing): Float64Array => Float64Array.from(read, ({ look }) => modelVariance(look.step, ailing));
-    this.models = { no: models("no"), generator: models("generator"), coils: models("coils"), runaway: models("runaway") };
+    this.models = { no: models("no"), generator: models("generator"), coils: models("coils"), burnt: models("burnt"), runaway: models("runaway") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
     this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
-    this.ofCoils = read.map(({ look }) => look.step.test.startsWith("stator.ac"));
+    this.ofCoils = read.map(({ look }) => isOfCoils(look.step.test));
     const outside = (share: number): Float64Array =>
       this.broad.map((broad, a) => {
         const twice = this.ofCoils[a] ? 2 * share : 1;
@@ -88,6 +90,9 @@ export class Frame {
     );
   }
 }
+
+/** True for the volts of coils that nothing loads. */
+const isOfCoils = (test: TestId): boolean => test.startsWith("stator.ac");
 
 /** True for the same reading taken again; of what does not hang on the battery a charge between the two makes no new one. */
 function isRepeat(look: Look, other: Look): boolean {
@@ -129,7 +134,7 @@ export function isMeterVolts(test: TestId): boolean {
 
 /**
  * What could explain several figures at once: each visit with more than one, the volts of a running machine, all volts of a meter that
- * reads wrong, and a battery drained past empty.
+ * reads wrong, a battery drained past empty, and coils that are burnt each for itself.
  */
 function eventsOf(read: readonly Observation[], visits: readonly number[], { meter, drained }: Visits): Event[] {
   const events: Event[] = [];
@@ -137,16 +142,38 @@ function eventsOf(read: readonly Observation[], visits: readonly number[], { met
     if (visit < 0) continue;
     const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
     const { range } = gaugeOf((read[members[0] as number] as Observation).look.step.test);
-    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true, ails: false });
+    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, each: 0, alone: true, of: "all" });
   }
   const among = (tests: readonly TestId[]): number[] => read.flatMap(({ look: { step } }, a) => (tests.includes(step.test) ? [a] : []));
   const [still, running] = [among(STILL), among(RUNNING)];
-  if (running.length > 1) events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, alone: false, ails: false });
+  if (running.length > 1)
+    events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, each: 0, alone: false, of: "all" });
   const flat = drained ? read.flatMap((observation, a) => (isDrainedOff(observation) ? [a] : [])) : [];
   if (flat.length > 0)
-    events.push({ visit: -1, members: flat, prior: Math.log(DRAINED.often), common: DRAINED.volts, shared: DRAINED.shared, alone: true, ails: true });
+    events.push({
+      visit: -1,
+      members: flat,
+      prior: Math.log(DRAINED.often),
+      common: DRAINED.volts,
+      shared: DRAINED.shared,
+      each: 0,
+      alone: true,
+      of: "ailing",
+    });
   const onFirst = [...still, ...running].filter((a) => !(read[a] as Observation).second);
   if (onFirst.some((a) => still.includes(a)) && onFirst.some((a) => running.includes(a)))
-    events.push({ visit: meter, members: onFirst, prior: Math.log(METER.often), common: METER.volts, shared: 1, alone: false, ails: false });
+    events.push({ visit: meter, members: onFirst, prior: Math.log(METER.often), common: METER.volts, shared: 1, each: 0, alone: false, of: "all" });
+  const coils = read.flatMap(({ look: { step } }, a) => (isOfCoils(step.test) ? [a] : []));
+  if (coils.length > 1)
+    events.push({
+      visit: -1,
+      members: coils,
+      prior: Math.log(UNEVEN.often / (1 - UNEVEN.often)),
+      common: 0,
+      shared: 0,
+      each: UNEVEN.each,
+      alone: true,
+      of: "burnt",
+    });
   return events;
 }

@@ -8,7 +8,7 @@ import { BELOW_SET, besidesOf, type Knee, logBetween, logInstead, logPassed, rea
 import { gainOfLeavingOut, invert } from "./linear";
 import { LARGER_SETS, suspectsAmong } from "./misreads";
 import { grow, scratch } from "./scratch";
-import { FAINT, LOOSE, LOOSE_COILS, MISREAD, PLAIN, SPOILT, SUSPICIOUS } from "./slips";
+import { FAINT, LOOSE, LOOSE_COILS, MISREAD, PLAIN, SPOILT, SUSPICIOUS, UNEVEN } from "./slips";
 
 const LOG_2PI = Math.log(2 * Math.PI);
 
@@ -61,6 +61,8 @@ export class Group {
   readonly #tails: Float64Array;
   readonly #tailed: Float64Array;
   readonly #events: Weighed[];
+  /** Logarithm of how often coils that may be burnt each for itself are burnt alike. */
+  readonly #alike: number;
   readonly #cell: number;
   readonly #ailing: Ailing;
   #spreadCovariance: Float64Array | undefined;
@@ -109,7 +111,8 @@ export class Group {
       this.#tailed[a] = Math.log(often) - 0.5 * Math.log1p(tail * diagonal);
     }
     this.#knees = columns.map((_, a) => this.#kneeOf(a));
-    const events = set === "" ? frame.events.filter(({ ails }) => !ails) : frame.events;
+    const events = frame.events.filter(({ of }) => of === "all" || (of === "ailing" ? set !== "" : ailing === "burnt"));
+    this.#alike = events.some(({ of }) => of === "burnt") ? Math.log(1 - UNEVEN.often) : 0;
     this.#events = events.map((event) => {
       let ones = 0;
       for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;
@@ -155,13 +158,16 @@ export class Group {
     return sum;
   }
 
-  /** What weighs the members' errors as if none of them had been read. */
-  #blockOf({ event: { members } }: Weighed): NonNullable<Weighed["block"]> {
+  /** What weighs the members' errors as if none of them had been read, or each had one more of its own. */
+  #blockOf({ event: { members, each } }: Weighed): NonNullable<Weighed["block"]> {
     const size = members.length;
     const factor = new Float64Array(size * size);
     for (let x = 0; x < size; x++)
       for (let y = 0; y < size; y++) factor[x * size + y] = this.#inverse[(members[x] as number) * this.n + (members[y] as number)] as number;
+    if (each > 0) for (let x = 0; x < size; x++) factor[x * size + x] = (factor[x * size + x] as number) + 1 / each ** 2;
     const logDet = invert(factor, size);
+    // det(1 + D·M) = det D · det(D⁻¹ + M), for an added variance D.
+    if (each > 0) return { factor, constant: -0.5 * logDet - size * Math.log(each) };
     return { factor, constant: members.reduce((sum, a) => sum + (this.#frame.broad[a] as number), 0) + 0.5 * (size * LOG_2PI - logDet) };
   }
 
@@ -271,7 +277,7 @@ export class Group {
     }
     const together = this.#otherwiseTogether(residual, held, alpha);
     if (together > most) most = together;
-    const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD) + unheld;
+    const all = -0.5 * (quad + this.#logDet + n * LOG_2PI) + n * Math.log(1 - MISREAD) + unheld + this.#alike;
     let count = 0;
     let others = 0;
     let larger = LARGER_SETS[0] as (typeof LARGER_SETS)[number];

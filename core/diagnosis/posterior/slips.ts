@@ -18,6 +18,8 @@ export const CONTRADICTED = 0.8;
 export const LOOSE = { often: 0.07, times: 3 } as const;
 /** The same of what sound coils give, which are wound alike and measure each other. */
 export const LOOSE_COILS = { often: 0.04, times: 1.5 } as const;
+/** How often coils that are burnt everywhere are burnt each for itself, and how far apart what they give then lies, as a logarithm. */
+export const UNEVEN = { often: 0.75, each: 0.25 } as const;
 /**
  * Visits (a test's readings in one state of the machine) that are off as a whole: one bad contact at the probe they share, the
  * wrong side of the plug, the wrong dial. In so many of them one error is common to all figures, in the others they say nothing.

@@ -8,7 +8,7 @@ import { type Hypothesis, NO_HISTORY } from "../population/hypotheses";
 import { SPREAD_IDS } from "../population/nuisance";
 import { invert, normalBelow } from "./linear";
 import { observe, Posterior } from "./posterior";
-import { ALIKE, LOOSE, LOOSE_COILS, MISREAD, MISREAD_HIGH, METER as OFF_METER } from "./slips";
+import { ALIKE, LOOSE, LOOSE_COILS, MISREAD, MISREAD_HIGH, METER as OFF_METER, UNEVEN } from "./slips";
 
 /** The weights of a few readings worked out the slow and obvious way, which the closed formulas have to agree with. */
 
@@ -205,6 +205,15 @@ test.each<[string, Reading[]]>([
         );
     // A meter that reads wrong is found out by volts at rest beside those of a run.
     if (runs.includes(true)) likelihood += OFF_METER.often * widened(() => OFF_METER.volts ** 2, 1);
+    const coils = observations.map(({ look }) => look.step.test.startsWith("stator.ac"));
+    if (ailing === "burnt" && coils.filter(Boolean).length > 1)
+      likelihood =
+        likelihood * (1 - UNEVEN.often) +
+        UNEVEN.often *
+          widened(
+            (a, b) => (a === b && coils[a] ? UNEVEN.each ** 2 : 0),
+            passedBy(() => true),
+          );
     return (priors[hypothesis] as number) * (shares[i] as number) * likelihood;
   });
   const total = slow.reduce((sum, weight) => sum + weight, 0);

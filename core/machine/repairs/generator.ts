@@ -102,6 +102,13 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     partner: { part: "regulator", why: "The bridged legs ran hot; run the diode test." },
     cautions: ["hot-engine"],
   },
+  "stator.joint-resists": {
+    repair: ["Find the joint: pull at solder points and crimps of the pair's leads, reading ohms meanwhile.", ...NEW_STATOR],
+    beforeOrdering:
+      "Measure again on bare, clean metal with sharp tips: a film on a pin or a tip that rides on it reads the same, and a joint in the lead can be soldered.",
+    partner: { part: "regulator", why: "The other legs carried its share; run the diode test." },
+    cautions: ["hot-engine"],
+  },
   "stator.joint-opens-hot": {
     repair: NEW_STATOR,
     beforeOrdering: "Read the pairs cold and again at full heat: only a joint changes that much.",
