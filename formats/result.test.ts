@@ -84,6 +84,16 @@ describe("the result document keeps to the contract", () => {
     expect(alone.doubts.map(({ why }) => why)).toEqual([expect.stringMatching(/^Charging volts.* is not what such a machine shows; take it again$/)]);
   });
 
+  test("words of an owner that this edition does not know lean nothing, and that is said with those it knows", () => {
+    const file = { ...caseOf("SK-121"), readings: [], complaint: ["flat-overnight"] };
+    expect(resultOf(file)).not.toHaveProperty("notes");
+    const { notes, ...rest } = resultOf({ ...file, complaint: ["flat-overnight", "hums"] });
+    expect(notes).toEqual([
+      expect.stringMatching(/^complaint\.1: “hums” is not one this edition knows, and leans nothing; it knows flat-after-ride, .*new-accessory$/),
+    ]);
+    expect(rest).toEqual(resultOf(file));
+  });
+
   test("without readings nothing is judged and nothing is ruled out", () => {
     expect(resultOf({ ...caseOf("SK-121"), readings: [] })).toMatchObject({ verdict: { status: "not-enough" }, readings: [], ruledOut: [], doubts: [] });
   });

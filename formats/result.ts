@@ -12,6 +12,7 @@ import { faultOf, needsNoPart } from "../core/machine/faults";
 import type { Loose } from "../core/machine/loose";
 import { PARTS, type Part } from "../core/machine/part";
 import { testOf } from "../core/procedure/catalogue";
+import { COMPLAINTS } from "../core/procedure/complaints";
 import { type JudgedReading, judgeAll } from "../core/procedure/judge";
 import { oddityOf } from "../core/procedure/oddities";
 import { schoolOf } from "../core/procedure/schools";
@@ -71,6 +72,8 @@ interface Result {
   together: { readings: number[]; odds: number; why: string }[];
   ruledOut: { part: string; by: number[] }[];
   wouldChange: string;
+  /** What of the case leans nothing, a sentence each. */
+  notes?: string[];
 }
 
 interface PartResult {
@@ -110,6 +113,7 @@ export function resultOf(file: Case, population: Population): Result {
   const pushes = pushesOf(population, population.priors(facts.history), observations);
   const pushOf = new Map(observations.map((observation, k) => [observation.reading, pushes[k] as Push]));
   const judged = judgeAll(file.readings, { sheet: file.sheet, school: schoolOf(file.school ?? ""), meter: file.meter, ambientC: file.ambientC });
+  const notes = unheard(file);
   return {
     verdict: verdictOf(advice, file),
     ...(file.sheet.loose ? { loose: looseResult(advice, file.sheet.loose) } : {}),
@@ -158,7 +162,16 @@ export function resultOf(file: Case, population: Population): Result {
         ? []
         : PARTS.filter((part) => isListed(advice, part) && oddsFor(advice, part) < OUT).map((part) => ({ part, by: against(part, pushOf) })),
     wouldChange: advice.next.flatMap((suggestion) => turnWords(suggestion, advice) ?? [])[0] ?? "No single reading that is left would.",
+    ...(notes.length > 0 ? { notes } : {}),
   };
+}
+
+/** What the owner is said to have said that this edition does not know: it leans nothing, and whoever wrote the case hears so. */
+function unheard({ complaint }: Case): string[] {
+  const known: readonly string[] = COMPLAINTS.map(({ id }) => id);
+  return complaint.flatMap((id, i) =>
+    known.includes(id) ? [] : [`complaint.${i}: “${id}” is not one this edition knows, and leans nothing; it knows ${known.join(", ")}`],
+  );
 }
 
 function looseResult(advice: Advice, part: Loose): NonNullable<Result["loose"]> {
