@@ -65,7 +65,7 @@ export const SPREADS = {
   /** Volts of a unit that no battery steadies, in standard deviations of its own. */
   floating: 1,
   /** Logarithm of the volts that a leg which hangs on nothing strays to. */
-  stray: 0.6,
+  stray: 1.1,
   /** How far a fault's severity lies from the particle's, in shares of all severities met. */
   severity: 0.07,
   severity2: 0.07,

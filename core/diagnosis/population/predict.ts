@@ -66,8 +66,13 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
   return isNumber(sounding ?? "") ? { value: onScale(step.test, sounding as number), open: false } : { value: 0, open: true };
 }
 
-/** Below this share of the sound volts a pair has a leg that hangs on nothing. */
+/**
+ * Below this share of the sound volts a pair has a leg that hangs on nothing; what most meters show of the charted volts then, as a
+ * logarithm (many of them next to nothing), and how far apart generators' kept magnetism lies against that.
+ */
 const HANGING = 0.2;
+const STRAYS = -0.6;
+const KEPT = 0.55;
 
 const figure = (at: number, open = 0): Seen => ({ at, open });
 const openLine: Seen = { at: 0, open: OPEN.sure };
@@ -154,7 +159,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const volts = offScale(test, seen.value);
       // A leg that hangs on nothing shows what strays into the meter's leads: some of the volts, nobody knows how much.
       const hangs = volts < HANGING * offScale(test, charted(subject, look.step, "windings", true).value);
-      return figure(onScale(test, volts * size * (hangs ? Math.exp(z.stray ?? 0) : 1)));
+      return figure(onScale(test, volts * size * (hangs ? Math.exp(STRAYS + (z.stray ?? 0)) : 1)));
     }
     case "stator.dcVolts": {
       const seen = charted(subject, look.step, "windings");
@@ -217,7 +222,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
     case "generator.output": {
       const volts = subject.unloadedVolts(z, look.step.rpm);
       // What iron keeps of its magnetism without a field differs from one generator to the next.
-      const kept = Math.abs(volts) < RESIDUAL_MOST * (sheet.systemVolts / 12) ? Math.exp(z.stray ?? 0) : 1;
+      const kept = Math.abs(volts) < RESIDUAL_MOST * (sheet.systemVolts / 12) ? Math.exp(KEPT * (z.stray ?? 0)) : 1;
       return figure(onScale(test, gain * kept * volts));
     }
     case "fuse.continuity": {
