@@ -1,6 +1,7 @@
 import { recoveredVolts } from "../../battery/charger";
 import { fieldWires, leadsOf } from "../../machine/families/family";
 import { familyOf, unitOf } from "../../machine/families/registry";
+import type { FaultId } from "../../machine/faults";
 import type { Sheet } from "../../machine/sheet";
 import { crankingRatingOf, type Field, type MachineState } from "../../machine/state";
 import type { TestId } from "../../procedure/catalogue";
@@ -67,12 +68,15 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
 }
 
 /**
- * Below this share of the sound volts a pair has a leg that hangs on nothing; what most meters show of the charted volts then, as a
- * logarithm (many of them next to nothing), and how far apart generators' kept magnetism lies against that.
+ * Below this share of the sound volts a pair shows little but what strays: where a leg of it hangs on nothing, what most meters show of
+ * the charted volts as a logarithm (many of them next to nothing); where none does, how far apart it lies against that, and how far apart
+ * what generators keep of their magnetism does.
  */
-const HANGING = 0.2;
+const LITTLE = 0.2;
 const STRAYS = -0.6;
 const KEPT = 0.55;
+/** What leaves a leg hanging on nothing. */
+const PARTED: readonly FaultId[] = ["stator.winding-open", "stator.leads-parted", "wiring.leg-burnt", "wiring.cable-broken"];
 
 const figure = (at: number, open = 0): Seen => ({ at, open });
 const openLine: Seen = { at: 0, open: OPEN.sure };
@@ -158,8 +162,9 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const size = subject.strength * subject.grip * Math.exp(emf + (z.ac ?? 0) + (rpm ?? 0));
       const volts = offScale(test, seen.value);
       // A leg that hangs on nothing shows what strays into the meter's leads: some of the volts, nobody knows how much.
-      const hangs = volts < HANGING * offScale(test, charted(subject, look.step, "windings", true).value);
-      return figure(onScale(test, volts * size * (hangs ? Math.exp(STRAYS + (z.stray ?? 0)) : 1)));
+      const little = volts < LITTLE * offScale(test, charted(subject, look.step, "windings", true).value);
+      const hangs = little && subject.present.some(({ fault }) => PARTED.includes(fault));
+      return figure(onScale(test, volts * size * (hangs ? Math.exp(STRAYS + (z.stray ?? 0)) : little ? Math.exp(KEPT * (z.stray ?? 0)) : 1)));
     }
     case "stator.dcVolts": {
       const seen = charted(subject, look.step, "windings");
