@@ -173,6 +173,11 @@ describe("before one of two parts that burn each other is bought", () => {
     );
   });
 
+  test("a unit whose stator has hardly failed: the one reading that shows a touch, where all of them would not pay", () => {
+    expect(keys(asked("regulator", 0.07))).toEqual(["stator.toGround~1"]);
+    expect(asked("regulator", 0.02)).toEqual([]);
+  });
+
   test("what was read is not asked for again, and what was begun is read to its end: only the way there costs much", () => {
     expect(asked("stator", 0.04)).toEqual([]);
     expect(keys(asked("stator", 0.04, ways(0.5, "1>B+", "B->2")))).toEqual(["2>B+", "3>B+", "B->1", "B->3"].map((way) => `regulator.diode~${way}`));

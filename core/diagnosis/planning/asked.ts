@@ -254,24 +254,28 @@ export function beforePartner(
     const both = setOf([...due, partner]);
     const hasBoth = sets.map((set) => [...due, partner].every((remedy) => remediesOf(set).includes(remedy)));
     const beside = odds.reduce((sum, share, s) => (hasBoth[s] ? sum + share : sum), 0);
-    const asked = inOrder(
-      candidates(population, bench).filter(({ step, hot }) => tests.includes(step.test) && !hot && isTelling(step)),
-      bench,
-    );
-    const minutes = asked.reduce((sum, suggestion) => sum + suggestion.minutes + suggestion.hands, 0);
-    // What the proof leaves unseen is worth reading as far as these readings show it.
+    // What the proof leaves unseen is worth reading as far as these readings show it: all of them, or those of one test where more would not pay.
     const most = unproven * beside * lossOf(sets[decided] as string, both, bench.prices);
-    const cost = (minutes * bench.prices.labourPerHour) / 60;
-    if (most <= cost) return [];
-    const looks = asked.map(({ look }) => look);
-    const shown = shareShown(
-      looks,
-      posterior,
-      (i) => hasBoth[indexOf[i] as number] === true,
-      (i) => indexOf[i] === decided,
-      bench.ohmsResolution,
-    );
-    return most * shown > cost ? asked.map((suggestion): Suggestion => ({ ...suggestion, due: "partner" })) : [];
+    const readable = candidates(population, bench).filter(({ step, hot }) => tests.includes(step.test) && !hot && isTelling(step));
+    let best: { asked: readonly Suggestion[]; worth: number } = { asked: [], worth: 0 };
+    for (const some of [tests, ...(tests.length > 1 ? tests.map((test) => [test]) : [])]) {
+      const asked = inOrder(
+        readable.filter(({ step }) => some.includes(step.test)),
+        bench,
+      );
+      const minutes = asked.reduce((sum, suggestion) => sum + suggestion.minutes + suggestion.hands, 0);
+      const cost = (minutes * bench.prices.labourPerHour) / 60;
+      if (most - cost <= best.worth) continue;
+      const shown = shareShown(
+        asked.map(({ look }) => look),
+        posterior,
+        (i) => hasBoth[indexOf[i] as number] === true,
+        (i) => indexOf[i] === decided,
+        bench.ohmsResolution,
+      );
+      if (most * shown - cost > best.worth) best = { asked, worth: most * shown - cost };
+    }
+    return best.asked.map((suggestion): Suggestion => ({ ...suggestion, due: "partner" }));
   });
 }
 
