@@ -174,8 +174,9 @@ describe("before one of two parts that burn each other is bought", () => {
   });
 
   test("a unit whose stator has hardly failed: the one reading that shows a touch, where all of them would not pay", () => {
-    expect(keys(asked("regulator", 0.07))).toEqual(["stator.toGround~1"]);
-    expect(asked("regulator", 0.02)).toEqual([]);
+    const pair: Reading = { id: "7", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 60 };
+    expect(keys(asked("regulator", 0.07, [pair]))).toEqual(["stator.toGround~1"]);
+    expect(asked("regulator", 0.02, [pair])).toEqual([]);
   });
 
   test("what was read is not asked for again, and what was begun is read to its end: only the way there costs much", () => {

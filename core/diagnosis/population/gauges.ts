@@ -144,6 +144,12 @@ export function modelVariance({ test, rpm }: Step, ailing: Ailing): number {
   return (ailing === "coils" && test.startsWith("stator.ac") ? COILS_MODEL * model : model) ** 2;
 }
 
+/** Width of the scale over which a figure that is misread could fall; ohms beyond their test's range could be anything up to what they are. @param at where on the scale it lies */
+export function misreadRange(test: TestId, at: number): number {
+  const { range, scale, opens } = gaugeOf(test);
+  return opens !== undefined && scale === "plain" ? Math.max(range, at) : range;
+}
+
 /** True for a figure that says no more than the open line does. */
 export function readsOpen(test: TestId, value: number): boolean {
   return value >= (gaugeOf(test).opens ?? Number.POSITIVE_INFINITY);

@@ -38,7 +38,7 @@ export const RATES: Record<FaultId, Rate> = {
   "stator.leads-parted": { rate: 0.6, fill: "low" },
   "stator.burnt": { rate: 1.3, severity: [0.1, 0.38], fill: "low" },
   "stator.windings-bridged": { rate: 1, severity: [0.02, 20, "log"], fill: "low" },
-  "stator.joint-resists": { rate: 0.8, severity: [0.4, 25, "log"], fill: "low" },
+  "stator.joint-resists": { rate: 0.4, severity: [0.4, 25, "log"], fill: "low" },
   "stator.joint-opens-hot": { rate: 2.5, fill: "low" },
   "stator.wrong-fit": { rate: 1.2, severity: [0.45, 0.82], fill: "low" },
   "stator.diode-open": { rate: 6, fill: "low" },
@@ -86,7 +86,7 @@ export const RATES: Record<FaultId, Rate> = {
 };
 
 /** Nothing failed, and nothing flat: a machine brought in for what is no fault. */
-export const SOUND_RATE = 6;
+export const SOUND_RATE = 6.5;
 
 /** Pairs that travel together: what burns one takes the other, and what is never charged sulphates. */
 export const TOGETHER: readonly { first: FaultId; second: FaultId; rate: number }[] = [

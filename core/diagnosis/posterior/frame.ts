@@ -1,7 +1,7 @@
 import type { TestId } from "../../procedure/catalogue";
 import { stepKey } from "../../procedure/step";
 import type { Column } from "../population/column";
-import { type Ailing, gaugeOf, isHeld, modelVariance } from "../population/gauges";
+import { type Ailing, gaugeOf, isHeld, misreadRange, modelVariance } from "../population/gauges";
 import { isOfBattery, type Look } from "../population/look";
 import { isDrainedOff } from "./drained";
 import type { Observation } from "./posterior";
@@ -69,7 +69,7 @@ export class Frame {
     const models = (ailing: Ailing): Float64Array => Float64Array.from(read, ({ look }) => modelVariance(look.step, ailing));
     this.models = { no: models("no"), generator: models("generator"), coils: models("coils"), burnt: models("burnt"), runaway: models("runaway") };
     this.repeats = read.map(({ look }, a) => read.slice(0, a + 1).flatMap((other, b) => (isRepeat(other.look, look) ? [b] : [])));
-    this.broad = Float64Array.from(read, ({ look }) => -Math.log(gaugeOf(look.step.test).range));
+    this.broad = Float64Array.from(read, ({ look, at }) => -Math.log(misreadRange(look.step.test, at)));
     this.ofCoils = read.map(({ look }) => isOfCoils(look.step.test));
     const outside = (share: number): Float64Array =>
       this.broad.map((broad, a) => {
