@@ -45,7 +45,7 @@ export const FAULTS = [
   row("rotor.turns-free", "rotor", "No magnet passes the coils: the flywheel turns free, or its magnets are gone"),
   row("rotor.key-sheared", "rotor", "The key is sheared: the flywheel slips on its taper"),
   row("stator.windings-bridged", "stator", "Two windings touch each other"),
-  row("stator.joint-resists", "stator", "A joint of the winding has resistance: a solder point or a crimp in its lead"),
+  row("stator.joint-resists", "stator", "A solder point or crimp of the winding has resistance"),
   row("stator.joint-opens-hot", "stator", "A joint in the winding opens when it is hot"),
   row("stator.wrong-fit", "stator", "The stator is not the one for this machine"),
   row("stator.diode-open", "stator", "The diode built into the DC lead is open"),

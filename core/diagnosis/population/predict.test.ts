@@ -13,7 +13,7 @@ import { simulateStep } from "../../procedure/simulate";
 import { type Step, stepKey, stepsOf } from "../../procedure/step";
 import { isOpen } from "../../units";
 import { type Build, buildsOf } from "./builds";
-import { gaugeOf, isWorded, noiseOf, offScale, onScale, wordsOf } from "./gauges";
+import { gaugeOf, isWorded, misreadRange, noiseOf, offScale, onScale, wordsOf } from "./gauges";
 import { lookOf, lookOfReading, weighedSteps } from "./look";
 import { SPREADS } from "./nuisance";
 import { predict } from "./predict";
@@ -443,4 +443,10 @@ test("where the probe sits is a look of its own only where it is not the test's 
   expect(key({ test: "battery.crank", touched: "post" })).not.toBe(key({ test: "battery.crank" }));
   expect(key({ test: "battery.load", touched: "post" })).toBe(key({ test: "battery.load" }));
   expect(key({ test: "battery.load", touched: "lug" })).not.toBe(key({ test: "battery.load" }));
+});
+
+test("a misread ohms beyond what windings have could be anything up to itself, volts and small ohms anything in their range", () => {
+  const { range } = gaugeOf("stator.resistance");
+  expect([0.3, range, 25].map((ohms) => misreadRange("stator.resistance", ohms))).toEqual([range, range, 25]);
+  expect(misreadRange("charge.volts", 14.2)).toBe(gaugeOf("charge.volts").range);
 });

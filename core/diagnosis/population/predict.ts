@@ -75,8 +75,9 @@ function charted(subject: Subject, step: Step, of: "windings" | "unit" | "touch"
 const LITTLE = 0.2;
 const STRAYS = -0.6;
 const KEPT = 0.55;
-/** What leaves a leg hanging on nothing. */
-const PARTED: readonly FaultId[] = ["stator.winding-open", "stator.leads-parted", "wiring.leg-burnt", "wiring.cable-broken"];
+/** What leaves a leg hanging on nothing on the generator's side of the plug, and what does so at the unit. */
+const PARTED: readonly FaultId[] = ["stator.winding-open", "stator.leads-parted"];
+const PARTED_ON_THE_WAY: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 
 const figure = (at: number, open = 0): Seen => ({ at, open });
 const openLine: Seen = { at: 0, open: OPEN.sure };
@@ -163,7 +164,7 @@ export function predict(subject: Subject, look: Look, z: Offsets): Seen {
       const volts = offScale(test, seen.value);
       // A leg that hangs on nothing shows what strays into the meter's leads: some of the volts, nobody knows how much.
       const little = volts < LITTLE * offScale(test, charted(subject, look.step, "windings", true).value);
-      const hangs = little && subject.present.some(({ fault }) => PARTED.includes(fault));
+      const hangs = little && subject.present.some(({ fault }) => PARTED.includes(fault) || (atUnit && PARTED_ON_THE_WAY.includes(fault)));
       return figure(onScale(test, volts * size * (hangs ? Math.exp(STRAYS + (z.stray ?? 0)) : little ? Math.exp(KEPT * (z.stray ?? 0)) : 1)));
     }
     case "stator.dcVolts": {

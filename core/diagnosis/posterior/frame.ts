@@ -22,7 +22,7 @@ export interface Event {
   /** Whether its figures may also say nothing at all, rather than share one error. */
   alone: boolean;
   /** Which machines have it: all, all but those with nothing the matter, not even flat, or those whose coils are burnt everywhere. */
-  of: "all" | "ailing" | "burnt";
+  machines: "all" | "ailing" | "burnt";
 }
 
 /** Which visits observations belong to, and what else may have several of them off together. */
@@ -137,43 +137,25 @@ export function isMeterVolts(test: TestId): boolean {
  * reads wrong, a battery drained past empty, and coils that are burnt each for itself.
  */
 function eventsOf(read: readonly Observation[], visits: readonly number[], { meter, drained }: Visits): Event[] {
+  const usual = { visit: -1, shared: 1, each: 0, alone: false, machines: "all" } as const;
   const events: Event[] = [];
   for (const visit of new Set(visits)) {
     if (visit < 0) continue;
     const members = visits.flatMap((other, a) => (other === visit ? [a] : []));
     const { range } = gaugeOf((read[members[0] as number] as Observation).look.step.test);
-    events.push({ visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, each: 0, alone: true, of: "all" });
+    events.push({ ...usual, visit, members, prior: Math.log(SPOILT.often), common: 0.5 * range, shared: SPOILT.shared, alone: true });
   }
   const among = (tests: readonly TestId[]): number[] => read.flatMap(({ look: { step } }, a) => (tests.includes(step.test) ? [a] : []));
   const [still, running] = [among(STILL), among(RUNNING)];
-  if (running.length > 1)
-    events.push({ visit: -1, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts, shared: 1, each: 0, alone: false, of: "all" });
+  if (running.length > 1) events.push({ ...usual, members: running, prior: Math.log(ALIKE.often), common: ALIKE.volts });
   const flat = drained ? read.flatMap((observation, a) => (isDrainedOff(observation) ? [a] : [])) : [];
   if (flat.length > 0)
-    events.push({
-      visit: -1,
-      members: flat,
-      prior: Math.log(DRAINED.often),
-      common: DRAINED.volts,
-      shared: DRAINED.shared,
-      each: 0,
-      alone: true,
-      of: "ailing",
-    });
+    events.push({ ...usual, members: flat, prior: Math.log(DRAINED.often), common: DRAINED.volts, shared: DRAINED.shared, alone: true, machines: "ailing" });
   const onFirst = [...still, ...running].filter((a) => !(read[a] as Observation).second);
   if (onFirst.some((a) => still.includes(a)) && onFirst.some((a) => running.includes(a)))
-    events.push({ visit: meter, members: onFirst, prior: Math.log(METER.often), common: METER.volts, shared: 1, each: 0, alone: false, of: "all" });
+    events.push({ ...usual, visit: meter, members: onFirst, prior: Math.log(METER.often), common: METER.volts });
   const coils = read.flatMap(({ look: { step } }, a) => (isOfCoils(step.test) ? [a] : []));
-  if (coils.length > 1)
-    events.push({
-      visit: -1,
-      members: coils,
-      prior: Math.log(UNEVEN.often / (1 - UNEVEN.often)),
-      common: 0,
-      shared: 0,
-      each: UNEVEN.each,
-      alone: true,
-      of: "burnt",
-    });
+  const uneven = Math.log(UNEVEN.often / (1 - UNEVEN.often));
+  if (coils.length > 1) events.push({ ...usual, members: coils, prior: uneven, common: 0, shared: 0, each: UNEVEN.each, alone: true, machines: "burnt" });
   return events;
 }

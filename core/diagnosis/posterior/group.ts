@@ -111,8 +111,8 @@ export class Group {
       this.#tailed[a] = Math.log(often) - 0.5 * Math.log1p(tail * diagonal);
     }
     this.#knees = columns.map((_, a) => this.#kneeOf(a));
-    const events = frame.events.filter(({ of }) => of === "all" || (of === "ailing" ? set !== "" : ailing === "burnt"));
-    this.#alike = events.some(({ of }) => of === "burnt") ? Math.log(1 - UNEVEN.often) : 0;
+    const events = frame.events.filter(({ machines }) => machines === "all" || (machines === "ailing" ? set !== "" : ailing === "burnt"));
+    this.#alike = events.some(({ machines }) => machines === "burnt") ? Math.log(1 - UNEVEN.often) : 0;
     this.#events = events.map((event) => {
       let ones = 0;
       for (const a of event.members) for (const b of event.members) ones += c[a * n + b] as number;

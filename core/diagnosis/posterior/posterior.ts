@@ -4,7 +4,7 @@ import { testOf } from "../../procedure/catalogue";
 import { cellsOf, type Reading, turningVolts } from "../../procedure/step";
 import { isNumber, isOpen } from "../../units";
 import { type Column, SPREAD_COUNT } from "../population/column";
-import { gaugeOf, isWorded, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
+import { isWorded, misreadRange, noiseOf, onScale, readsOpen, wordsOf } from "../population/gauges";
 import type { Hypothesis } from "../population/hypotheses";
 import { type Look, lookOfReading, sinceCharge, visitOf } from "../population/look";
 import { SPREAD_IDS } from "../population/nuisance";
@@ -392,7 +392,7 @@ function allOpenIn(observations: readonly Observation[], visitOfEach: Int32Array
 }
 
 /** Logarithm of what open lines and words contribute, and how likely the reading then is a misread. */
-function categorical({ open, word, look }: Observation, column: Column, particle: number): { said: number; doubted: number } {
+function categorical({ open, word, look, at }: Observation, column: Column, particle: number): { said: number; doubted: number } {
   if (word >= 0) {
     const often = column.words[word]?.[particle] ?? 0;
     const likelihood = (1 - BLIND) * often + BLIND / Math.max(1, column.words.length);
@@ -401,13 +401,13 @@ function categorical({ open, word, look }: Observation, column: Column, particle
   const openly = column.open[particle] as number;
   if (open) return { said: Math.log(Math.max(MISREAD / 2, openly)), doubted: openly < 0.5 ? CONTRADICTED : 0 };
   if (openly < 0.5) return { said: Math.log(1 - openly), doubted: 0 };
-  return { said: Math.log((1 - openly) / gaugeOf(look.step.test).range), doubted: CONTRADICTED };
+  return { said: Math.log((1 - openly) / misreadRange(look.step.test, at)), doubted: CONTRADICTED };
 }
 
 /** Logarithm of what a visit that is off as a whole makes of one of its words or open lines, or of a figure where none should be. */
-function spoiltly({ open, word, look }: Observation, column: Column): number {
+function spoiltly({ open, word, look, at }: Observation, column: Column): number {
   if (word >= 0) return -Math.log(Math.max(1, column.words.length));
-  return open ? Math.log(SPOILT.open) : Math.log((1 - SPOILT.open) / gaugeOf(look.step.test).range);
+  return open ? Math.log(SPOILT.open) : Math.log((1 - SPOILT.open) / misreadRange(look.step.test, at));
 }
 
 /** Weights from logarithms, summing to one; equal where no particle explains anything. */

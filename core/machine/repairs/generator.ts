@@ -103,7 +103,11 @@ export const GENERATOR_REPAIRS: RepairsOf<"rotor" | "stator" | "drive"> = {
     cautions: ["hot-engine"],
   },
   "stator.joint-resists": {
-    repair: ["Find the joint: pull at solder points and crimps of the pair's leads, reading ohms meanwhile.", ...NEW_STATOR],
+    repair: [
+      "Find the joint: pull at solder points and crimps of its lead, reading ohms meanwhile.",
+      "Solder or crimp it anew where it lies in the lead; where it lies under the cover, fit a stator:",
+      ...NEW_STATOR,
+    ],
     beforeOrdering:
       "Measure again on bare, clean metal with sharp tips: a film on a pin or a tip that rides on it reads the same, and a joint in the lead can be soldered.",
     partner: { part: "regulator", why: "The other legs carried its share; run the diode test." },
