@@ -33,6 +33,7 @@ import { tagsOf } from "../loom/tags";
 import { useKeys } from "../ui/keys";
 import { Panel } from "../ui/Panel";
 import { TopBar } from "../ui/TopBar";
+import { takeFocus } from "../ui/takeFocus";
 import { useDraft } from "../ui/useDraft";
 import { useFastLinks } from "../ui/useFastLinks";
 import { Actions } from "./Actions";
@@ -154,7 +155,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     setTyping(false);
     setSmallPrint(undefined);
     setWhy(false);
-    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) inputRef.current?.focus({ preventScroll: true });
+    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) takeFocus(inputRef.current);
   }, [key]);
 
   // The list scrolls on its own; the active line is brought into its view, below the plan that lies over its upper part.

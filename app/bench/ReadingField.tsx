@@ -1,5 +1,6 @@
 import { useId, useLayoutEffect, useRef, useState } from "react";
 import type { Step } from "../../core/procedure/step";
+import { takeFocus } from "../ui/takeFocus";
 import { useDraft } from "../ui/useDraft";
 import { checkTyped } from "./lowest";
 
@@ -25,7 +26,7 @@ export function ReadingField({ step, draft, label, unit, button, first = false, 
   const says = useId();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the focus moves with what is asked for
   useLayoutEffect(() => {
-    if (first) input.current?.focus();
+    if (first) takeFocus(input.current);
   }, [first, draft]);
   const submit = (event: React.FormEvent): void => {
     event.preventDefault();

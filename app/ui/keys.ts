@@ -37,7 +37,7 @@ export const KEYS = [
 type Handlers = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 
 /** True where letters are being written, so that single keys must stay letters. */
-function isWriting(target: EventTarget | null): boolean {
+export function isWriting(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
   // In the entry field letters are commands until something stands in it; then they may be a unit.
   if (target instanceof HTMLInputElement && target.dataset.entry !== undefined) return target.value !== "";
