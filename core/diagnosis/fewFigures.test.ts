@@ -24,9 +24,9 @@ const pairs = (sheet: Sheet, ...read: readonly number[]): Written[] => ["1-2", "
 const ohms = (...read: readonly number[]): Written[] => ["1-2", "2-3", "3-1"].map((at, i) => ({ test: "stator.resistance", at, value: read[i] as number }));
 const ground = (value: number): Written => ({ test: "regulator.ground", value });
 
-function partsAfter(sheet: Sheet, readings: Written[]): { first: string; odds: (part: Part) => number } {
-  const { parts } = advise(populationOf(sheet), jobFacts(readings));
-  return { first: parts[0]?.what ?? "", odds: (part) => parts.find(({ what }) => what === part)?.odds ?? 0 };
+function partsAfter(sheet: Sheet, readings: Written[]): { first: string; odds: (part: Part) => number; doubts: readonly unknown[] } {
+  const { parts, doubts } = advise(populationOf(sheet), jobFacts(readings));
+  return { first: parts[0]?.what ?? "", odds: (part) => parts.find(({ what }) => what === part)?.odds ?? 0, doubts };
 }
 
 const MACHINES: [string, Sheet][] = [
@@ -45,11 +45,22 @@ describe.each(MACHINES)("%s", (_, sheet) => {
 
   test.each([
     [3, 0.8],
-    [12, 0.65],
-  ])("%d Ω from the unit to the battery are the ground's, no lead that was not zeroed", (ohms, least) => {
-    const { first, odds } = partsAfter(sheet, [rest(12.4), volts(sheet, 12.3), unloaded(sheet, "1-2", 55), ground(ohms)]);
+    [12, 0.75],
+    [35, 0.7],
+  ])("%d Ω from the unit to the battery are the ground's, no lead that was not zeroed and no misread figure", (ohms, least) => {
+    const { first, odds, doubts } = partsAfter(sheet, [rest(12.4), volts(sheet, 12.3), unloaded(sheet, "1-2", 55), ground(ohms)]);
     expect(first).toBe("wiring");
     expect(odds("wiring")).toBeGreaterThan(least);
+    expect(doubts).toEqual([]);
+  });
+
+  test.each([
+    [7.5, 0.55],
+    [6.5, 0.75],
+  ])("%d V at the end of a load test at half the label's amps are the battery's, where all else is right", (shown, least) => {
+    const { first, odds } = partsAfter(sheet, [rest(12.7), volts(sheet, 14.2), { test: "battery.load", amps: 67, value: shown }]);
+    expect(first).toBe("battery");
+    expect(odds("battery")).toBeGreaterThan(least);
   });
 
   test("0.2 Ω there may be the leads'", () => {

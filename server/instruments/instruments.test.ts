@@ -60,12 +60,14 @@ const isFigure = (heard: Heard): boolean => "value" in heard;
 const isLost = (heard: Heard): boolean => "lost" in heard;
 
 describe("lines over a connection", () => {
-  test("that arrive in pieces are put together; carriage returns go; what has no end is dropped", async () => {
+  test.each([
+    ["one after another", ["1.0", "5\r\n2.5\n", "x".repeat(10_000), "12.5", "\n\n7\n"]],
+    ["at once", [`1.05\r\n2.5\n${"x".repeat(10_000)}12.5\n\n7\n`]],
+  ])("that arrive %s are put together; carriage returns go; what is too long is dropped to its end", async (_, pieces) => {
     const port = await peer((socket) => {
-      socket.write("1.0");
-      setTimeout(() => socket.write("5\r\n2.5\n"), 20);
-      setTimeout(() => socket.write("x".repeat(10_000)), 40);
-      setTimeout(() => socket.write("\n7\n"), 60);
+      pieces.forEach((piece, k) => {
+        setTimeout(() => socket.write(piece), 20 * k);
+      });
     });
     const lines = await LineSocket.open("127.0.0.1", port);
     const got: string[] = [];

@@ -9,6 +9,8 @@ const CALLED = 1500;
 export class LineSocket {
   readonly #socket: Socket;
   #waiting = "";
+  /** What is arriving has been dropped so far, and is dropped to its end. */
+  #isTooLong = false;
   #ended = false;
   onLine: (line: string) => void = () => undefined;
   onEnd: (why: string) => void = () => undefined;
@@ -50,10 +52,15 @@ export class LineSocket {
   }
 
   #take(text: string): void {
-    this.#waiting += text;
-    const lines = this.#waiting.split("\n");
+    const lines = (this.#waiting + text).split("\n");
     this.#waiting = lines.pop() ?? "";
-    if (this.#waiting.length > MOST_LINE) this.#waiting = "";
+    // The end of a line that was too long is no line of its own, in whatever pieces it came.
+    if (this.#isTooLong && lines.length > 0) {
+      lines.shift();
+      this.#isTooLong = false;
+    }
+    this.#isTooLong ||= this.#waiting.length > MOST_LINE;
+    if (this.#isTooLong) this.#waiting = "";
     for (const line of lines) if (line.length <= MOST_LINE) this.onLine(line.replace(/\r$/, ""));
   }
 

@@ -65,7 +65,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
     range: 4.5,
     moved: ["crank", "capacity", "rating", "volts", "severity", "severity2"],
   },
-  "battery.load": { scale: "plain", model: 0.4, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
+  "battery.load": { scale: "plain", model: 0.3, noise: 0.12, range: 10, moved: [...STORED, "pile"] },
   "battery.cell": { scale: "lacking", floor: 0.05, model: 0.6, noise: 0.25, range: 4, moved: STORED },
   "battery.conductance": { scale: "log", floor: 5, model: 0.07, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },
   "battery.crankingAmps": { scale: "log", floor: 8, model: 0.09, noise: 0.05, range: 3.3, moved: [...STORED, "tester"] },

@@ -214,12 +214,12 @@ const couplingOf = (share: number): number => COUPLING.apart + (COUPLING.closely
 const JOINTS: readonly FaultId[] = ["wiring.leg-burnt", "wiring.cable-broken"];
 
 /**
- * What is not poor but off: which share of those met, and what creeps past it, Ω. A unit's ground through dirt and mounting; nothing past a
- * brush that is stuck in its holder.
+ * What is not poor but off: which share of those met, and what creeps past it, Ω, spread over its decades. A unit's ground through dirt
+ * and mounting; nothing past a brush that is stuck in its holder.
  */
-const OFF: Partial<Record<FaultId, { share: number; ohms: number }>> = {
-  "wiring.ground-resistance": { share: 0.35, ohms: 1000 },
-  "rotor.brushes-worn": { share: 0.25, ohms: 1e8 },
+const OFF: Partial<Record<FaultId, { share: number; ohms: readonly [least: number, most: number] }>> = {
+  "wiring.ground-resistance": { share: 0.42, ohms: [10, 3000] },
+  "rotor.brushes-worn": { share: 0.25, ohms: [1e8, 1e8] },
 };
 
 /** To a machine that makes less than the first, A, less is added; to one that makes more than the second, more. */
@@ -230,7 +230,7 @@ function severityOf(fault: FaultId, share: number, ratedAmps: number | undefined
   const range = RATES[fault].severity;
   if (!range) return undefined;
   const off = OFF[fault];
-  if (off && share > 1 - off.share) return off.ohms;
+  if (off && share > 1 - off.share) return off.ohms[0] * (off.ohms[1] / off.ohms[0]) ** (1 - (1 - share) / off.share);
   const [low, high, spread] = range;
   const among = off ? share / (1 - off.share) : share;
   const left = (1 - low) * ((1 - high) / (1 - low)) ** among;

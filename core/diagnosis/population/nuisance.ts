@@ -59,7 +59,7 @@ export const SPREADS = {
   junction: 0.04,
   /** Logarithms of what a conductance tester makes of a battery's resistance, and of what a load tester really draws. */
   tester: 0.2,
-  pile: 0.2,
+  pile: 0.1,
   /** Zero of the clamp, A. */
   clamp: 0.5,
   /** Volts of a unit that no battery steadies, in standard deviations of its own. */

@@ -23,7 +23,7 @@ import type { Subject } from "./subject";
 type Seen = { at: number; open: number; held?: number | undefined; spare?: number } | { words: readonly number[] };
 
 /** How sure the meter is to show the open line where nothing conducts, and not to where something does; where a ground is broken off, any ohms may creep past. */
-const OPEN = { sure: 0.985, stray: 0.015, groundOff: 0.6 } as const;
+const OPEN = { sure: 0.985, stray: 0.015, groundOff: 0.7 } as const;
 
 /** By step object: what the charts call it under each of the names that a machine's wires can have. */
 const TURNED = new WeakMap<Step, string[]>();
@@ -303,7 +303,7 @@ function shareOfOthers(state: MachineState, at: string): number {
 /** A junction reads more than this on the diode dial, V; a short or a coil less. */
 const JUNCTION = 0.2;
 /** From here on a unit's ground counts as broken off, Ω. */
-const GROUND_OFF = 500;
+const GROUND_OFF = 80;
 /** Below this a generator by itself gives no more than its iron kept, V on 12 V. */
 const RESIDUAL_MOST = 2.5;
 /** Hours a battery is taken to have rested when nobody says. */
