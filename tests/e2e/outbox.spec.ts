@@ -144,7 +144,10 @@ test("a job closed meanwhile takes the waiting reading once it is open again; a 
   await expect(refused).toBeVisible();
   // The bench turns to another step in the middle of a figure: what is being typed beside the refusal goes on there.
   const list = page.getByRole("navigation", { name: "Run list" });
-  await list.getByRole("link", { name: /^Crank dip/ }).last().click();
+  await list
+    .getByRole("link", { name: /^Crank dip/ })
+    .last()
+    .click();
   const crank = page.getByRole("heading", { name: "Crank dip" });
   await expect(crank).toBeVisible();
   await refused.getByRole("textbox").focus();
