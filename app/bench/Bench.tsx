@@ -155,7 +155,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
     setTyping(false);
     setSmallPrint(undefined);
     setWhy(false);
-    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) takeFocus(inputRef.current);
+    if (!window.matchMedia("(max-width: 767px)").matches && document.activeElement !== titleRef.current) takeFocus(inputRef.current, { preventScroll: true });
   }, [key]);
 
   // The list scrolls on its own; the active line is brought into its view, below the plan that lies over its upper part.
