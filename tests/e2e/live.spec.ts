@@ -276,7 +276,7 @@ test("a logger's lines in another unit are said and not kept; an answer that is 
   try {
     await setUp(page, workshop, "Logger", await portOf(logger), "lines of time, figure, unit");
     await setUp(page, workshop, "Babbler", await portOf(nonsense));
-    const job = await jobOf(page, workshop, "SK-133");
+    const job = await jobOf(page, workshop, "SK-121");
     await page.goto(`${job}?step=battery.settled`);
     await ready(page);
     const live = page.getByRole("region", { name: "Live meter" });
@@ -285,8 +285,21 @@ test("a logger's lines in another unit are said and not kept; an answer that is 
     await expect(live.locator("[data-live]")).toHaveText("0.4 Ω");
     await live.getByLabel("Meter").selectOption({ label: "Babbler" });
     await expect(live.getByText(/it answered “HELLO” where a figure was asked for/)).toBeVisible();
-    await live.getByLabel("Meter").selectOption({ label: "typed by hand" });
+    const meters = live.getByLabel("Meter");
+    await meters.selectOption({ label: "typed by hand" });
     await expect(page.getByText(/^Kept /)).toHaveCount(0);
+    // A list that was chosen from gives the focus to the figure of the step that the bench turns to.
+    await page
+      .getByRole("navigation", { name: "Run list" })
+      .getByRole("link", { name: /^Crank dip/ })
+      .last()
+      .click();
+    const crank = page.getByRole("heading", { name: "Crank dip" });
+    await expect(crank).toBeVisible();
+    await meters.focus();
+    await page.evaluate(() => history.back());
+    await expect(crank).toHaveCount(0);
+    await expect(page.locator("[data-entry]")).toBeFocused();
   } finally {
     logger.close();
     nonsense.close();
