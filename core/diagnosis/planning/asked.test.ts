@@ -83,11 +83,11 @@ describe("before the loads are searched for a draw", () => {
 
 describe("before a stator or a rotor is bought", () => {
   const LOW: Reading = { id: "1", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 30 };
-  const asked = (readings: readonly Reading[], odds: readonly number[], over: Partial<Bench> = {}) => {
+  const asked = (readings: readonly Reading[], odds: readonly number[], over: Partial<Bench> = {}, decided = 2) => {
     const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
     const done = new Set(readings.map(({ test, at, rpm }) => lookOf({ test, at, rpm }).key));
     const { state } = worked(readings, 12, WHEELED_IN);
-    return beforeWindings(SETS, odds, 2, posterior, benchOf({ done, state, ...over }));
+    return beforeWindings(SETS, odds, decided, posterior, benchOf({ done, state, ...over }));
   };
 
   test("a pair is compared with the others, and why is said", () => {
@@ -128,6 +128,18 @@ describe("before a stator or a rotor is bought", () => {
     const toCase = (value: number | "OL"): Reading => ({ id: "1", test: "stator.toGround", at: "1", value });
     expect(asked([toCase("OL")], [0.05, 0.05, 0.9])).toHaveLength(1);
     expect(asked([toCase(0.4)], [0.05, 0.05, 0.9])).toEqual([]);
+  });
+
+  test("a unit: its generator's other pairs are read while the probes are there, and no plug is parted or engine started for them", () => {
+    const right: Reading = { ...LOW, value: 62 };
+    const unit = (readings: readonly Reading[], odds = 0.9, over: Partial<Bench> = {}) => asked(readings, [0.05, odds, 0.05], over, 1);
+    expect(keys(unit([right]))).toEqual(["stator.acVolts~2-3~5000", "stator.acVolts~3-1~5000"]);
+    expect(keys(unit([right], 0.97))).toEqual([]);
+    expect(keys(unit([right], 0.9, { state: WHEELED_IN }))).toEqual([]);
+    expect(keys(unit([]))).toEqual([]);
+    const ohms: Reading = { id: "2", test: "stator.resistance", at: "1-2", value: 0.3 };
+    expect(keys(unit([ohms]))).toEqual(["stator.resistance~2-3", "stator.resistance~3-1"]);
+    expect(keys(unit([ohms], 0.9, { state: WHEELED_IN }))).toEqual([]);
   });
 
   test("a generator with a field is told by that", () => {

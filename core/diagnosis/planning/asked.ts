@@ -160,11 +160,13 @@ function unmeasured({ population, observations }: Posterior, bench: Bench): Sugg
 /**
  * Before a stator or a rotor is bought the windings are compared: of readings that were begun on one pair those that are wound alike are
  * read as well. One low is the stator, all of them alike rather the rotor. Nothing where that was read, or skipped, or where the engine
- * would have to be started again for it. Where none was begun the first is: {@link unmeasured}.
+ * would have to be started again for it. Where none was begun the first is: {@link unmeasured}. Before a unit alone is bought as much is
+ * read where the probes are at it already: a pair that lies low speaks of a winding that the unit's fault hides, and that a new unit hides again.
  */
 export function beforeWindings(sets: readonly string[], odds: readonly number[], decided: number, posterior: Posterior, bench: Bench): Suggestion[] {
-  const has = (set: string): boolean => remediesOf(set).some((remedy) => remedy === "stator" || remedy === "rotor");
-  if (!has(sets[decided] as string) || (odds[decided] as number) >= SURE_WINDING) return [];
+  const due = remediesOf(sets[decided] as string);
+  const isOfWindings = due.includes("stator") || due.includes("rotor");
+  if ((!isOfWindings && !due.includes("regulator")) || (odds[decided] as number) >= SURE_WINDING) return [];
   const { sheet } = posterior.population;
   const groups = familyOf(sheet.family).agree(leadsOf(sheet));
   /** Readings of one test on pairs that are wound alike have one name, others none. */
@@ -188,7 +190,9 @@ export function beforeWindings(sets: readonly string[], odds: readonly number[],
     const comparison = comparisonOf(look);
     return comparison !== undefined && begun.get(comparison)?.visit === visitOf(look) && isHere(look);
   });
-  return looks.length > 0 ? inOrder(looks, bench).map((suggestion) => ({ ...suggestion, due: "compared" })) : unmeasured(posterior, bench);
+  if (looks.length === 0) return isOfWindings ? unmeasured(posterior, bench) : [];
+  const isAtHand = (look: Look): boolean => inOrder([look], bench).every(({ moves }) => moves.every(({ id }) => id === "dial"));
+  return inOrder(isOfWindings ? looks : looks.filter(isAtHand), bench).map((suggestion) => ({ ...suggestion, due: "compared" }));
 }
 
 /**

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { benchOf } from "../../../tests/support/bench";
 import { populationOf, sheetOf } from "../../../tests/support/population";
 import { conditionOf } from "../../machine/condition";
+import { unlistedSheet } from "../../machine/unlisted";
 import { ASSUMED_METER } from "../../meter/meter";
 import type { TestId } from "../../procedure/catalogue";
 import { WHEELED_IN, worked } from "../../procedure/moves";
@@ -254,4 +255,23 @@ describe("what a minute has to be worth", () => {
     expect(due({ spent: 30 })).toBeGreaterThan(1.5 * due({ spent: 5 }));
     expect(due({ spent: 30 }, 0.1)).toBeCloseTo(due({ spent: 5 }, 0.1), 9);
   });
+});
+
+test("while the engine runs what little more it tells there is read before it is stopped, for it would have to be started again", () => {
+  const unlisted = unlistedSheet("three-phase", 12, "motorcycle");
+  const volts = (loads: "off" | "normal"): Reading => ({ id: loads, test: "charge.volts", rpm: unlisted.testRpm, loads, value: 13.9, charged: true });
+  const readings: Reading[] = [
+    { id: "came", test: "battery.rest", value: 8.9 },
+    { id: "rest", test: "battery.rest", value: 12.5, charged: true },
+    { id: "crank", test: "battery.crank", value: 10.5, charged: true },
+    volts("off"),
+    volts("normal"),
+  ];
+  const { state } = worked(readings, 12, WHEELED_IN);
+  const [running] = planned(readings, { charged: true }, unlisted) as [Suggestion];
+  expect(running.step).toMatchObject({ test: "charge.volts", loads: "all" });
+  expect(running.moves.map(({ id }) => id)).not.toContain("stop");
+  // Once it stands still nobody starts it for that alone.
+  const [stopped] = planned(readings, { charged: true, state: { ...state, engine: "stopped", key: "out" } }, unlisted) as [Suggestion];
+  expect(stopped.moves.map(({ id }) => id)).not.toContain("start");
 });

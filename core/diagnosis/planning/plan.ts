@@ -28,9 +28,9 @@ export interface Bench extends Askable {
  * Why a reading is due whatever it is worth: it was read before and everything hangs on it; all volts seem off alike, and another meter
  * tells; the battery is drained past empty, and charged before anything else is judged; the battery would be bought, and is given this
  * chance first; the machine would be handed back, and its owner complains of it, or it was not seen to do this yet; the unit would be
- * bought, and its generator was not seen to give anything yet; the loads would be searched for a draw, and the unit was not parted from
- * it yet; a stator or rotor would be bought, and its other pairs were not compared yet, or no winding was measured; a part that
- * would be bought may have taken its partner with it.
+ * bought, and its generator was not seen to give anything yet, or on some of its pairs only; the loads would be searched for a draw, and
+ * the unit was not parted from it yet; a stator or rotor would be bought, and its other pairs were not compared yet, or no winding was
+ * measured; a part that would be bought may have taken its partner with it.
  */
 export type DueFor = "again" | "second-meter" | "drained" | "recharged" | "complained" | "unseen" | "fed" | "drawn" | "compared" | "unmeasured" | "partner";
 
@@ -90,6 +90,8 @@ const WAITING = { share: 0.05, most: 120 } as const;
  * read: whoever begins there has to join it again, and often need not have come.
  */
 const LOST = { rest: 40, run: 12, over: 2, unproven: 25 } as const;
+/** While the engine runs where the mechanic stands a reading has to be worth only this share of its minutes: whoever comes back for it starts once more. */
+const RUNNING_ON = 0.5;
 /** Coming back to a stay costs so many minutes, which count over; what tells less than this share of what another stay tells a minute is dwarfed by it. */
 const COMING_BACK = { minutes: 4, dwarfed: 0.4 } as const;
 /** What splits the sets is worked out for the best few, which are shown. */
@@ -216,6 +218,8 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
   });
   const way = Math.min(...priced.map((visit) => weightOf(visit.way)));
   const base = way + lost;
+  const here = base === 0;
+  const due = labour.due * (here && from.engine === "running" ? RUNNING_ON : 1);
   priced.sort((a, b) => b.visit.gain / b.own - a.visit.gain / a.own);
   let [gain, minutes, rate, pays] = [0, base, 0, false];
   priced.forEach(({ visit, own }, k) => {
@@ -223,12 +227,12 @@ function work(stay: Stay, from: State, bench: Bench, labour: Labour, lost: numbe
     minutes += own;
     rate = Math.max(rate, gain / minutes);
     // To pay, it has to be worth its real minutes; moves counted over only decide between stays.
-    pays ||= gain > labour.due * (minutes - base + way / MOVING);
+    pays ||= gain > due * (minutes - base + way / MOVING);
   });
-  const visits = priced.map(({ visit, own }) => ({ visit, own, pays: visit.gain > labour.due * own }));
+  const visits = priced.map(({ visit, own }) => ({ visit, own, pays: visit.gain > due * own }));
   // What only a rested battery shows is read before anything else of the stay: hands that wander turn keys.
   visits.sort((a, b) => Number(isOfRest(b)) - Number(isOfRest(a)));
-  return { visits, rate, pays, here: base === 0 };
+  return { visits, rate, pays, here };
 }
 
 /**

@@ -11,7 +11,7 @@ import type { Sheet } from "../../machine/sheet";
 import { healthyState } from "../../machine/state";
 import { unlistedSheet } from "../../machine/unlisted";
 import { type Build, buildsOf, chartSheetsOf } from "./builds";
-import { SPREADS } from "./nuisance";
+import { type Offsets, SPREADS } from "./nuisance";
 
 const whole = DEMO_SHEETS[0] as Sheet;
 const sharesOf = (builds: readonly Build[]): number => builds.reduce((sum, { share, size }) => sum + (size < 0 ? 0 : share), 0);
@@ -111,11 +111,12 @@ describe("builds", () => {
   test("that stand for half of all sizes let all that grows with one grow together; those of one size do not", () => {
     for (const family of ["three-phase", "single-phase-two-wire", "field-excited"]) {
       const builds = buildsOf(unlistedSheet(family, 12, "motorcycle"));
-      for (const { size, spreads, growth } of builds) {
+      for (const { size, spreads, along } of builds) {
         expect(spreads.rating > 0.1).toBe(size < 0);
-        expect(Object.keys(growth).length > 0).toBe(size < 0);
+        expect(along.rating !== undefined).toBe(size < 0);
       }
-      const { growth, spreads } = builds.find(({ size }) => size < 0) as Build;
+      const { along, spreads } = builds.find(({ size }) => size < 0) as Build;
+      const growth = along.rating as Offsets;
       // More current, over thicker wires, into more loads and a larger battery, which grows by less than the machine does.
       expect(growth.henries).toBeLessThan(-0.9);
       expect([growth.wires, growth.loads]).toEqual([-1, 1]);
@@ -125,6 +126,20 @@ describe("builds", () => {
       if (family === "three-phase") expect(growth.ohms).toBeCloseTo(-1.1, 1);
       if (family === "field-excited") expect(growth.ohms).toBeUndefined();
     }
+  });
+
+  test("of unloaded volts that nobody printed give the same current from more turns or from fewer", () => {
+    for (const family of ["three-phase", "single-phase-two-wire", "single-phase-common"]) {
+      for (const { along, spreads } of buildsOf(unlistedSheet(family, 12, "motorcycle"))) {
+        const { emf, henries = 0 } = along.emf as Offsets;
+        expect(emf).toBe(1);
+        // Magnets stronger or weaker than they were made move the current, turns do not: of the whole width most is turns.
+        expect(henries * spreads.emf).toBeLessThan(spreads.emf - 0.01);
+        expect(henries).toBeGreaterThan(0.85);
+      }
+    }
+    for (const sheet of [whole, unlistedSheet("field-excited", 12, "motorcycle")])
+      expect(buildsOf(sheet).every(({ along }) => along.emf === undefined)).toBe(true);
   });
 
   test("of a sheet that prints the output grow with nothing", () => {

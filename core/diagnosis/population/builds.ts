@@ -29,8 +29,8 @@ export interface Build {
   scale: { amps: number; ohms: number };
   /** Standard deviation of every nuisance. */
   spreads: Readonly<Record<Spread, number>>;
-  /** By how much what is open moves where the generator's rating is larger by one natural logarithm; nothing but in a build for half of all sizes. */
-  growth: Offsets;
+  /** By how much what is open moves along with a spread that others follow, the spread itself included. */
+  along: Partial<Record<Spread, Offsets>>;
 }
 
 const SENSES: Axis<"battery" | "output"> = [
@@ -149,6 +149,7 @@ export function buildsOf(sheet: Sheet): Build[] {
   const amps = familyOf(sheet.family).amps(sheet.kind);
   const sizes = sizesOf(open);
   const growth = growthOf(sheet);
+  const turns = open.emf ? { emf: TURNS } : {};
   const whole = sizes.filter(({ size }) => size >= 0).length;
   return familiesMet(sheet).flatMap(([family, units]) =>
     windingsMet(sheet).flatMap(([winding, coils]) =>
@@ -176,7 +177,7 @@ export function buildsOf(sheet: Sheet): Build[] {
             chart,
             scale: scaleOf(healthyState(filled), sounds[chart] as MachineState),
             spreads: spreadsOf(sheet, size < 0, loads),
-            growth: size < 0 ? growth : {},
+            along: { ...turns, ...(size < 0 ? { rating: growth } : {}) },
           };
         }),
       ),
@@ -210,7 +211,14 @@ function scaleOf(build: MachineState, chart: MachineState): Build["scale"] {
 }
 
 /**
- * What goes with a larger rating: more current from fewer ohms over thicker wires, more loads, a larger battery. Were each of them spread
+ * What goes with unloaded volts that nobody printed: machines of one rating are wound with more turns or with fewer, and by
+ * L = (90/π²)·Ke/(p·Imax) inductance follows the volts, so that the current stays what it is rated at. Only as far as magnets are
+ * stronger or weaker than they were made does it follow the volts.
+ */
+const TURNS: Offsets = { emf: 1, henries: 1 - (SPREADS.emf / UNKNOWN.emf) ** 2 };
+
+/**
+ * What goes with a rating larger by one natural logarithm: more current from fewer ohms over thicker wires, more loads, a larger battery. Were each of them spread
  * by itself, a small machine's ohms would speak against its own amps.
  */
 function growthOf(sheet: Sheet): Offsets {

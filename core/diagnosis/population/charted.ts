@@ -16,6 +16,12 @@ import { type Candidate, type Moment, Subject, type Surroundings, surroundingsOf
 /** Step of the slopes in standard deviations. */
 const STEP = 0.5;
 /**
+ * Where an engine idles many a generator is about to begin to give: below that its volts are the battery's, above they soon are the
+ * unit's. There a slope is that between as much to either side, so that it is right over what is likely and not just where the middle
+ * lies (statistical linearization).
+ */
+const BOTH_WAYS = { by: 1, spreads: ["emf", "output", "henries", "loads", "rating", "rpmChargeIdle"] as readonly Spread[] } as const;
+/**
  * A generator that a step leaves below what its battery stands at shows nothing yet; a stronger one would. Where nothing holds the volts
  * that a step of the magnets moves by less than this, V, the slope is that of a step so many times as long.
  */
@@ -32,6 +38,7 @@ class ChartedColumns implements ColumnSource {
   readonly #around: readonly Surroundings[];
   readonly #moved: readonly Record<Spread, Offsets>[];
   readonly #further: readonly Offsets[];
+  readonly #bothWays: readonly ReadonlyMap<Spread, { up: Offsets; down: Offsets }>[];
   /** By what was charged and mended; then cold or warm, at rest or run, for those that mind. */
   readonly #made = new Map<string, (Subject | undefined)[][]>();
   readonly #charges = new Map<number, Offsets>();
@@ -45,6 +52,10 @@ class ChartedColumns implements ColumnSource {
     // One object for each spread moved by a step, so that what was worked out under it is found again.
     this.#moved = lineup.builds.map(
       (build) => Object.fromEntries(SPREAD_IDS.map((spread) => [spread, movedBy(spread, build, STEP)])) as Record<Spread, Offsets>,
+    );
+    this.#bothWays = lineup.builds.map(
+      (build) =>
+        new Map(BOTH_WAYS.spreads.map((spread) => [spread, { up: movedBy(spread, build, BOTH_WAYS.by), down: movedBy(spread, build, -BOTH_WAYS.by) }])),
     );
     this.#further = lineup.builds.map((build) => movedBy(STILL.spread, build, STILL.longer * STEP));
   }
@@ -157,6 +168,15 @@ class ChartedColumns implements ColumnSource {
       for (const s of moved) {
         const spread = SPREAD_IDS[s] as Spread;
         if (spreads[spread] === 0) continue;
+        const ways = held && look.step.rpm === "idle" ? this.#bothWays[build]?.get(spread) : undefined;
+        if (ways) {
+          const [up, down] = [predict(subjectOf(middle), look, ways.up), predict(subjectOf(middle), look, ways.down)];
+          if ("words" in up || "words" in down) continue;
+          slopes[c * SPREAD_COUNT + s] = (up.at - down.at) / (2 * BOTH_WAYS.by);
+          const spared = ((up.spare ?? Number.NaN) - (down.spare ?? Number.NaN)) / (2 * BOTH_WAYS.by);
+          if (!Number.isNaN(spared)) spare[c * SPREAD_COUNT + s] = spared;
+          continue;
+        }
         const worsens = spread === "severity" || spread === "severity2";
         const subject = worsens ? this.#worse(c, spread === "severity" ? 0 : 1, look) : subjectOf(middle);
         const ahead = subject && predict(subject, look, worsens ? NO_OFFSETS : spread === "charge" ? this.#chargeMoved(about.charge) : moves[spread]);
@@ -202,11 +222,10 @@ class ChartedColumns implements ColumnSource {
   }
 }
 
-/** One spread of a build moved by so many standard deviations; its rating takes along all that grows with a machine. */
-function movedBy(spread: Spread, { spreads, growth }: Build, by: number): Offsets {
+/** One spread of a build moved by so many standard deviations, and what goes along with it. */
+function movedBy(spread: Spread, { spreads, along }: Build, by: number): Offsets {
   const step = by * spreads[spread];
-  if (spread !== "rating") return { [spread]: step };
-  return Object.fromEntries(Object.entries(growth).map(([grown, share]) => [grown, step * share]));
+  return Object.fromEntries(Object.entries(along[spread] ?? { [spread]: 1 }).map(([moved, share]) => [moved, step * share]));
 }
 
 /** The state in which a look finds a candidate: heat is there when it was said to be, or when the running engine brings it early. */

@@ -53,7 +53,7 @@ const AC: readonly Spread[] = ["emf", "emfOther", "ac", "stray", "rpmAc", "rpmAc
 /** How closely each test is predicted and read; volts on 12 V. */
 const GAUGES: Partial<Record<TestId, Gauge>> = {
   "battery.rest": { scale: "plain", model: 0.05, noise: 0.03, range: 6, moved: STORED },
-  "battery.settled": { scale: "plain", model: 0.14, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
+  "battery.settled": { scale: "plain", model: 0.2, noise: 0.05, range: 6, moved: [...STORED, "loads"] },
   "battery.crank": { scale: "plain", model: 0.35, noise: 0.15, range: 10, moved: [...STORED, "crank"] },
   "battery.recovery": { scale: "plain", model: 0.15, noise: 0.05, range: 6, moved: STORED },
   "battery.firstPull": { scale: "plain", model: 0.4, noise: 0.15, range: 10, moved: [...STORED, "crank", "cable"] },
@@ -89,7 +89,7 @@ const GAUGES: Partial<Record<TestId, Gauge>> = {
     model: 0.6,
     noise: 0.2,
     range: 5,
-    moved: ["emf", "loads", "batteryOhms", "capacity", "rating", "severity", "severity2"],
+    moved: ["emf", "henries", "loads", "batteryOhms", "capacity", "rating", "severity", "severity2"],
   },
   "charge.current": { scale: "plain", model: 1.3, noise: 0.6, range: 50, moved: [...CHARGE, "clamp"] },
   "stator.resistance": { scale: "plain", model: 0.012, noise: 0.02, range: 3, opens: OPENS, moved: WINDING },

@@ -6,7 +6,7 @@ import type { Loads } from "../../procedure/catalogue";
 import type { WeighedChart } from "./blend";
 import { switchesOff } from "./charts";
 import type { Drawn } from "./curve";
-import type { Offsets } from "./nuisance";
+import { BY_INDUCTANCE, type Offsets } from "./nuisance";
 import type { Subject } from "./subject";
 
 /**
@@ -45,7 +45,7 @@ function rippleAmps(subject: Subject, rpm: number | "idle", loads: Loads, z: Off
   const share = rpm === "idle" ? 0 : Math.min(1, Math.max(0, (rpm - sheet.idleRpm) / (sheet.testRpm - sheet.idleRpm)));
   const rests = loads === "off" && rpm !== "idle" && switchesOff(sheet);
   const charted = rests ? chartedAmps(subject, "off") : share * chartedAmps(subject, "test") + (1 - share) * chartedAmps(subject, "idle");
-  const waves = charted * subject.strength * Math.exp(z.emf ?? 0) * scale.amps;
+  const waves = charted * subject.strength * Math.exp((z.emf ?? 0) - BY_INDUCTANCE * (z.henries ?? 0)) * scale.amps;
   // Behind a shorted diode legs charge and are shorted in turn: how much of that gets out only the waves tell.
   if (subject.leaks) return waves;
   if (!(unheld > LEAST_AMPS)) return 0;
