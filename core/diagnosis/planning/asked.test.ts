@@ -81,7 +81,7 @@ describe("before the loads are searched for a draw", () => {
   ])("nothing is asked %s", (_where, asks) => expect(asks).toEqual([]));
 });
 
-describe("before a stator or a rotor is bought", () => {
+describe("before a stator, a rotor or a unit is bought", () => {
   const LOW: Reading = { id: "1", test: "stator.acVolts", at: "1-2", rpm: 5000, value: 30 };
   const asked = (readings: readonly Reading[], odds: readonly number[], over: Partial<Bench> = {}, decided = 2) => {
     const posterior = new Posterior(population, population.priors(NO_HISTORY), observe(readings, population, ASSUMED_METER));
