@@ -34,6 +34,16 @@ const MACHINES: [string, Sheet][] = [
   ["without a sheet", unlistedSheet("three-phase", 12, "motorcycle")],
 ];
 
+test("lamps that nobody can switch off: 12.9 V with the loads off as well beside one strong pair of three are still the stator's", () => {
+  const sheet = unlistedSheet("three-phase", 12, "snowmobile");
+  const figures = [rest(12.3), { test: "battery.crank", value: 10.4 } as const, volts(sheet, 12.9), ...pairs(sheet, 21, 51, 22)];
+  const alike = partsAfter(sheet, [...figures, { ...volts(sheet, 12.9), loads: "off" }]);
+  expect(alike.first).toBe("stator");
+  expect(alike.odds("stator")).toBeGreaterThan(0.8);
+  // Nor does it tell against it that they can be.
+  expect(partsAfter(sheet, [...figures, { ...volts(sheet, 13.6), loads: "off" }]).odds("stator")).toBeGreaterThan(0.8);
+});
+
 describe.each(MACHINES)("%s", (_, sheet) => {
   test("14.1 V cold and a battery's volts hot, at the same speed and loads: what fails hot, no generator that happens to be just too weak", () => {
     const { first, odds } = partsAfter(sheet, [rest(12.5), volts(sheet, 14.1), volts(sheet, 12.1, true)]);

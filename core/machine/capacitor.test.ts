@@ -120,7 +120,13 @@ describe("the engine on it", () => {
     const around = surroundingsOf(build, atlasOf(trail), 20);
     for (const { id } of FAULTS.filter((fault) => !unfitReason(fault.id, trail))) {
       const [at] = placesOf(id, trail);
-      const candidate = { faults: [{ fault: id, ...(at ? { at } : {}), severity: DEFECTS[id].severity.typical }], charge: 0.9, early: true, fuse: 1 };
+      const candidate = {
+        faults: [{ fault: id, ...(at ? { at } : {}), severity: DEFECTS[id].severity.typical }],
+        charge: 0.9,
+        early: true,
+        fuse: 1,
+        alwaysLit: false,
+      };
       const subject = new Subject(around, candidate, { warm: true, running: true, charged: false, mended: [] });
       for (const step of weighedSteps(trail)) {
         const said = predict(subject, lookOf(step), NO_OFFSETS);

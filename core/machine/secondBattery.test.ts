@@ -90,7 +90,7 @@ function expectsAsSeen(sheet: Sheet, step: Step): void {
   if (!build) throw new Error("no build");
   const subject = new Subject(
     surroundingsOf(build, atlasOf(sheet), 20),
-    { faults: [], charge: 0.7, early: true, fuse: 1 },
+    { faults: [], charge: 0.7, early: true, fuse: 1, alwaysLit: false },
     { warm: false, running: true, charged: false, mended: [] },
   );
   const said = predict(subject, lookOf(step), {});

@@ -199,7 +199,7 @@ describe("before one of two parts that burn each other is bought", () => {
   test("ways of a unit that other readings have all but cleared are left alone", () => {
     const series = populationOf(sheetOf("brannoch-fell-850"));
     const half = ways(0.5, "B->1", "B->2", "B->3");
-    const charges: Reading = { id: "8", test: "charge.volts", rpm: 5000, loads: "off", value: 13.2 };
+    const charges: Reading = { id: "8", test: "charge.volts", rpm: 5000, loads: "all", value: 13.9 };
     const draws: Reading = { id: "9", test: "drain.current", value: 0.001 };
     expect(keys(asked("stator", 0.04, half, series))).toEqual(["1>B+", "2>B+", "3>B+"].map((way) => `regulator.diode~${way}`));
     expect(asked("stator", 0.04, [charges, draws, ...half], series)).toEqual([]);

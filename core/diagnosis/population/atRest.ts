@@ -89,7 +89,13 @@ export class AtRest {
   }
 
   protected loadOhms(loads: Loads, z: Offsets): number {
-    const amps = this.state.loadAmps[loads] * Math.exp(z.loads ?? 0);
+    const { off, normal, all } = this.state.loadAmps;
+    const taken = {
+      off: Math.min(normal, off * Math.exp(z.unlit ?? 0)),
+      normal,
+      all: normal + (all - normal) * Math.max(0, 1 + (z.switched ?? 0)),
+    }[loads];
+    const amps = taken * Math.exp(z.loads ?? 0);
     return (LOAD_VOLTS * (this.state.sheet.systemVolts / 12)) / Math.max(0.01, amps);
   }
 

@@ -51,6 +51,12 @@ describe("builds", () => {
     expect(sharesOf(buildsOf(sheet))).toBeCloseTo(1);
   });
 
+  test("know what the switches add only where the loads are printed", () => {
+    const { loadAmps: _loads, ...unloaded } = sheetOf("ostrel-burro-520");
+    expect(buildsOf(sheetOf("ostrel-burro-520")).map(({ spreads }) => spreads.switched)).toEqual([0]);
+    expect(buildsOf(unloaded).every(({ spreads }) => spreads.switched > 0.5)).toBe(true);
+  });
+
   test("of a sheet that prints the rotor's ohms and not the phases' leave the phases' open", () => {
     const whole = sheetOf("tidewright-farway-29");
     const partial = { ...whole, bands: whole.bands.filter(({ test: id }) => id !== "stator.resistance") };

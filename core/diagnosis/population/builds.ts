@@ -60,6 +60,8 @@ const UNKNOWN = {
   outputOther: 0.3,
   /** Pulleys and windings differ: nobody prints at which speed a wound generator begins. */
   excited: { ofSheet: 0.15, ofNone: 0.22 },
+  /** Some have nothing left to switch on, others a plough and seat heaters. */
+  switched: 0.6,
   ohms: 0.45,
   /** Phases of few thick turns or many thin ones beside one and the same rotor. */
   phaseOhms: 0.65,
@@ -275,7 +277,7 @@ function spreadsOf(sheet: Sheet, anySize: boolean, loads: Build["loads"]): Recor
     ...(open.amps
       ? { henries: UNKNOWN.henries, wires: UNKNOWN.wires, ...(anySize ? { rating: HALF * widthOf(familyOf(sheet.family).amps(sheet.kind)) } : {}) }
       : {}),
-    ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes } : {}),
+    ...(open.loads ? { loads: loads === "any" ? LOADS.any : anySize ? LOADS.leftOfAll : LOADS.leftOfSizes, switched: UNKNOWN.switched } : {}),
     ...(open.setVolts ? { setVolts: UNKNOWN.setVolts, droop: UNKNOWN.droop } : {}),
     ...(open.draw ? { draw: UNKNOWN.draw } : {}),
     ...(unlabelled

@@ -31,6 +31,8 @@ const CHARGE: readonly Spread[] = [
   "setVolts",
   "droop",
   "loads",
+  "unlit",
+  "switched",
   "batteryOhms",
   "steepness",
   "capacity",

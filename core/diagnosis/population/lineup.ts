@@ -180,6 +180,9 @@ function fillOf({ faults }: Pick<Hypothesis, "faults">): readonly [number, numbe
 /** What a hypothesis's particles take turns in: half of them early, half of those only while current flows. */
 const EARLY: readonly Candidate["early"][] = [true, "loaded", false, false];
 
+/** Every other pair of a hypothesis's particles, out of step with the turns above, have lamps that nobody can switch off. */
+const isAlwaysLit = (k: number): boolean => ((k >> 1) + (k >> 3)) % 2 === 1;
+
 /** What the fuses of machines without a sheet are rated, as shares of what a large one has, in turns: 7.5, 15, 20 and 30 A. */
 const FUSES = [0.5, 1, 0.25, 0.67] as const;
 
@@ -204,6 +207,7 @@ export function candidateOf({ faults }: Hypothesis, shares: readonly number[], k
     early: EARLY[k % EARLY.length] as Candidate["early"],
     // Not in step with the turns above.
     fuse: isFuseAssumed(sheet) ? (FUSES[(k + (k >> 2)) % FUSES.length] as number) : 1,
+    alwaysLit: isAlwaysLit(k),
   };
 }
 

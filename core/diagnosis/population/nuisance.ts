@@ -20,6 +20,10 @@ export const SPREADS = {
   droop: 0.2,
   /** Logarithms of the loads, of the battery's resistance, of cranking amps, of the sound wires' resistance, of the sleeping draw. */
   loads: 0.2,
+  /** Logarithm of what is still on with the loads off. */
+  unlit: 0.3,
+  /** What the switches add to the loads as ridden, as a share by which it differs from the middle machine's; nought where a sheet prints it. */
+  switched: 0,
   batteryOhms: 0.32,
   crank: 0.25,
   /** Logarithm of how steeply a battery's volts rise where it is charged past 14.4 V: overcharged, each goes its own way. */

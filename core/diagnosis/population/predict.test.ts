@@ -15,7 +15,7 @@ import { isOpen } from "../../units";
 import { type Build, buildsOf } from "./builds";
 import { gaugeOf, isWorded, misreadRange, noiseOf, offScale, onScale, wordsOf } from "./gauges";
 import { lookOf, lookOfReading, weighedSteps } from "./look";
-import { SPREADS } from "./nuisance";
+import { type Offsets, SPREADS } from "./nuisance";
 import { predict } from "./predict";
 import { RATES } from "./rates";
 import { type Candidate, Subject, surroundingsOf } from "./subject";
@@ -82,7 +82,7 @@ describe("predictions follow the circuit", () => {
       // A short through a diode melts the fuse: which reading then sees it blown depends on the order, which one condition cannot hold.
       if (unfitReason(fault, sheet) || fault.endsWith("diode-shorted") || fault.endsWith("hot")) continue;
       const faults = middling(fault, placesOf(fault, sheet), sheet);
-      const candidate: Candidate = { faults, charge: 0.8, early: true, fuse: 1 };
+      const candidate: Candidate = { faults, charge: 0.8, early: true, fuse: 1, alwaysLit: false };
       const subject = new Subject(around, candidate, COLD);
       for (const step of weighedSteps(sheet)) {
         // One leg and one pair stand for all: the circuit takes its time.
@@ -109,7 +109,7 @@ describe("predictions follow the circuit", () => {
     "windings of the %s that carry nothing, read at a speed that no chart is drawn at",
     (id) => {
       const sheet = sheetOf(id);
-      const subject = new Subject(aroundOf(sheet), { faults: [], charge: 0.8, early: false, fuse: 1 }, COLD);
+      const subject = new Subject(aroundOf(sheet), { faults: [], charge: 0.8, early: false, fuse: 1, alwaysLit: false }, COLD);
       const read = weighedSteps(sheet).filter(({ test, rpm }) => typeof rpm === "number" && /^stator\.(ac|dc)Volts/.test(test));
       if (familyOf(sheet.family).id === "dc-generator") read.push({ test: "generator.output", rpm: 2 * sheet.idleRpm });
       expect(read.length).toBeGreaterThan(0);
@@ -136,7 +136,7 @@ describe("predictions follow the circuit", () => {
   ])("lights that switch a winding in are off, a fifth below the test speed, on a machine %s", (_, faults) => {
     const sheet = sheetOf("corvane-tern-400");
     const running = { rpm: 0.8 * sheet.testRpm, loads: "off" } as const;
-    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: false, fuse: 1 }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: false, fuse: 1, alwaysLit: false }, COLD);
     for (const [test, allowed] of [
       ["charge.volts", 0.4],
       ["charge.ripple", ALLOWED["charge.ripple"] as number],
@@ -159,7 +159,7 @@ describe("predictions follow the circuit", () => {
     ["brannoch-tor-440", { fault: "regulator.diode-shorted", at: "B->3" }, false],
   ])("a shorted way into the battery or to ground, on the %s", (id, short, melts) => {
     const sheet = sheetOf(id);
-    const subject = new Subject(aroundOf(sheet), { faults: [short], charge: 0.8, early: true, fuse: 1 }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults: [short], charge: 0.8, early: true, fuse: 1, alwaysLit: false }, COLD);
     expect(subject.melted).toBe(melts);
     const off: string[] = [];
     for (const step of weighedSteps(sheet)) {
@@ -180,7 +180,7 @@ describe("predictions follow the circuit", () => {
   ])("windings that are burnt and touch the core, on the %s", (id, burnt) => {
     const sheet = sheetOf(id);
     const faults: SetFault[] = [burnt, { fault: "stator.winding-grounded", at: burnt.at ?? "1", severity: 0.5, along: 0.4 }];
-    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: true, fuse: 1 }, COLD);
+    const subject = new Subject(aroundOf(sheet), { faults, charge: 0.8, early: true, fuse: 1, alwaysLit: false }, COLD);
     const off: string[] = [];
     for (const step of weighedSteps(sheet)) {
       if (!["stator.acVolts", "stator.toGround", "charge.volts"].includes(step.test)) continue;
@@ -209,7 +209,7 @@ describe("predictions follow the circuit", () => {
         [{ fault: "regulator.no-output" }, main],
       ];
       for (const faults of sets) {
-        const subject = new Subject(around, { faults, charge: 0.6, early: true, fuse: 1 }, COLD);
+        const subject = new Subject(around, { faults, charge: 0.6, early: true, fuse: 1, alwaysLit: false }, COLD);
         expect(subject.outputOpen).toBe(true);
         for (const test of ["charge.outputVolts", "charge.positiveDrop", "charge.volts", "charge.groundDrop", "charge.current"] as const) {
           const look = lookOf({ test, rpm: sheet.testRpm, loads: "normal" });
@@ -226,6 +226,24 @@ describe("predictions follow the circuit", () => {
     },
   );
 
+  test("what is on with the loads off is never more than as ridden, and all of that where lamps burn whenever the engine runs", () => {
+    const sheet = sheetOf("ostrel-burro-520");
+    // Weak enough that its unit has nothing to hold back.
+    const faults: SetFault[] = [{ fault: "rotor.weak", severity: 0.6 }];
+    const subjects = [false, true].map((alwaysLit) => new Subject(aroundOf(sheet), { faults, charge: 0.8, early: false, fuse: 1, alwaysLit }, COLD));
+    const shown = (subject: Subject | undefined, loads: Step["loads"], z: Offsets = {}): number => {
+      const seen = subject && predict(subject, lookOf({ test: "charge.volts", rpm: 3000, loads }), z);
+      if (!seen || "words" in seen) throw new Error("figures are expected");
+      return seen.at;
+    };
+    const [switched, lit] = subjects;
+    expect(shown(switched, "off")).toBeGreaterThan(shown(switched, "normal") + 0.3);
+    expect(shown(lit, "off")).toBeCloseTo(shown(lit, "normal"), 6);
+    expect(shown(switched, "off", { unlit: 9 })).toBeCloseTo(shown(switched, "normal"), 6);
+    expect(shown(switched, "all", { switched: -1 })).toBeCloseTo(shown(switched, "normal"), 6);
+    expect(shown(switched, "all", { switched: 1 })).toBeLessThan(shown(switched, "all") - 0.1);
+  });
+
   test("no spread moves a figure further than its test can show", () => {
     const population = populationOf(sheetOf("ostrel-burro-520"));
     const { sheet } = population;
@@ -241,7 +259,11 @@ describe("predictions follow the circuit", () => {
 
   test("a pair with a leg that hangs on nothing strays; a sound pair does not", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false, fuse: 1 }, COLD);
+    const subject = new Subject(
+      aroundOf(sheet),
+      { faults: [{ fault: "stator.winding-open", at: "1" }], charge: 0.8, early: false, fuse: 1, alwaysLit: false },
+      COLD,
+    );
     const strays = (at: string): number => {
       const look = lookOf({ test: "stator.acVolts", at, rpm: 5000 });
       const [seen, off] = [predict(subject, look, {}), predict(subject, look, { stray: 0.6 })];
@@ -257,7 +279,8 @@ describe("predictions follow the circuit", () => {
   });
 
   test("a fuse melts where a shorted upper diode meets a shunt that fires, and not where nothing fires", () => {
-    const melted = (id: string, faults: SetFault[]): boolean => new Subject(aroundOf(sheetOf(id)), { faults, charge: 0.9, early: true, fuse: 1 }, COLD).melted;
+    const melted = (id: string, faults: SetFault[]): boolean =>
+      new Subject(aroundOf(sheetOf(id)), { faults, charge: 0.9, early: true, fuse: 1, alwaysLit: false }, COLD).melted;
     const short: SetFault = { fault: "regulator.diode-shorted", at: "1>B+" };
     expect(melted("corvane-ferrel-650", [short])).toBe(true);
     expect(melted("corvane-ferrel-650", [{ ...short, at: "B->1" }])).toBe(false);
@@ -267,7 +290,7 @@ describe("predictions follow the circuit", () => {
   test("mending a part takes its fault out of every later look", () => {
     const sheet = sheetOf("corvane-ferrel-650");
     const around = aroundOf(sheet);
-    const candidate: Candidate = { faults: [{ fault: "regulator.no-output" }], charge: 0.4, early: true, fuse: 1 };
+    const candidate: Candidate = { faults: [{ fault: "regulator.no-output" }], charge: 0.4, early: true, fuse: 1, alwaysLit: false };
     const volts = (mended: ("regulator" | "stator")[]): number => new Subject(around, candidate, { ...COLD, mended }).charging(5000, "normal", {}).volts;
     expect(volts([])).toBeLessThan(12.4);
     expect(volts(["stator"])).toBeLessThan(12.6);
@@ -278,7 +301,7 @@ describe("predictions follow the circuit", () => {
     const sheet = sheetOf("corvane-ferrel-650");
     const around = aroundOf(sheet);
     const rest = (faults: SetFault[], charged: boolean): number =>
-      new Subject(around, { faults, charge: 0.3, early: true, fuse: 1 }, { ...COLD, charged }).restVolts({}, 12);
+      new Subject(around, { faults, charge: 0.3, early: true, fuse: 1, alwaysLit: false }, { ...COLD, charged }).restVolts({}, 12);
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], false)).toBeLessThan(12.2);
     expect(rest([{ fault: "battery.discharged", severity: 0.2 }], true)).toBeGreaterThan(12.7);
     expect(rest([{ fault: "battery.shorted-cell", severity: 1 }], true)).toBeLessThan(11);
@@ -286,7 +309,7 @@ describe("predictions follow the circuit", () => {
 
   test("a worn battery may refuse part of a charge, a new one in its place takes it all", () => {
     const around = aroundOf(sheetOf("corvane-ferrel-650"));
-    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true, fuse: 1 };
+    const worn: Candidate = { faults: [{ fault: "battery.sulphated", severity: 7 }], charge: 0.5, early: true, fuse: 1, alwaysLit: false };
     const rest = (candidate: Candidate, refused: number, mended: "battery"[] = []): number =>
       new Subject(around, candidate, { ...COLD, charged: true, mended }).restVolts({ refused }, 12);
     const full = rest(worn, -0.13);
@@ -300,7 +323,8 @@ describe("predictions follow the circuit", () => {
 
   test("the weakest cell has its share of the volts; where one is shorted the others have them all", () => {
     const around = aroundOf(sheetOf("corvane-ferrel-650"));
-    const weakest = (faults: SetFault[]): number => new Subject(around, { faults, charge: 1, early: true, fuse: 1 }, COLD).weakestCell({}, 12);
+    const weakest = (faults: SetFault[]): number =>
+      new Subject(around, { faults, charge: 1, early: true, fuse: 1, alwaysLit: false }, COLD).weakestCell({}, 12);
     expect(weakest([])).toBeCloseTo(2.12, 1);
     expect(weakest([{ fault: "battery.shorted-cell", severity: 0.5 }])).toBeCloseTo(1.06, 1);
     expect(weakest([{ fault: "battery.shorted-cell", severity: 1 }])).toBe(0);
@@ -326,7 +350,11 @@ describe("scales", () => {
 
   test("words come with the catalogue's list, and their odds add up to one", () => {
     const sheet = sheetOf("corvane-ferrel-650");
-    const subject = new Subject(aroundOf(sheet), { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false, fuse: 1 }, COLD);
+    const subject = new Subject(
+      aroundOf(sheet),
+      { faults: [{ fault: "wiring.leg-burnt", at: "2", severity: 4 }], charge: 0.9, early: false, fuse: 1, alwaysLit: false },
+      COLD,
+    );
     for (const step of weighedSteps(sheet)) {
       if (!isWorded(step.test)) continue;
       const seen = predict(subject, lookOf(step), {});
@@ -373,7 +401,7 @@ describe("looks", () => {
         for (const at of DEFECTS[fault].at ? placesOf(fault, counting).slice(0, 4) : [undefined]) {
           const faults = middling(fault, at === undefined ? [] : [at], counting);
           const said = simulateStep(counting, conditionOf(faults, { charge: 0.8 }), step, METER).value;
-          const seen = predict(new Subject(around, { faults, charge: 0.8, early: true, fuse: 1 }, COLD), lookOf(step), {});
+          const seen = predict(new Subject(around, { faults, charge: 0.8, early: true, fuse: 1, alwaysLit: false }, COLD), lookOf(step), {});
           const odds = "words" in seen ? (seen.words[wordsOf("inspect.tach").indexOf(String(said))] ?? 0) : 0;
           if (odds < 0.15) unlikely.push(`${fault} ${at ?? ""}: ${said}, thought of with ${odds}`);
         }
@@ -390,7 +418,7 @@ describe("looks", () => {
 describe("what a generator has to spare", () => {
   const sheet = sheetOf("corvane-ferrel-650");
   const around = aroundOf(sheet);
-  const running = (faults: SetFault[]) => new Subject(around, { faults, charge: 0.8, early: true, fuse: 1 }, COLD);
+  const running = (faults: SetFault[]) => new Subject(around, { faults, charge: 0.8, early: true, fuse: 1, alwaysLit: false }, COLD);
   const CASES: [string, SetFault[], "idle" | number][] = [
     ["a sound machine under all loads", [], 5000],
     ["a sound machine at idle", [], "idle"],
@@ -430,8 +458,16 @@ describe("what a generator has to spare", () => {
 test("a unit that holds too low takes nothing out of the battery", () => {
   const sheet = sheetOf("corvane-ferrel-650");
   const run = (severity: number) =>
-    new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.set-low", severity }], charge: 0.9, early: true, fuse: 1 }, COLD).work(5000, "normal", {});
-  const rest = new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.no-output" }], charge: 0.9, early: true, fuse: 1 }, COLD).work(5000, "normal", {});
+    new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.set-low", severity }], charge: 0.9, early: true, fuse: 1, alwaysLit: false }, COLD).work(
+      5000,
+      "normal",
+      {},
+    );
+  const rest = new Subject(aroundOf(sheet), { faults: [{ fault: "regulator.no-output" }], charge: 0.9, early: true, fuse: 1, alwaysLit: false }, COLD).work(
+    5000,
+    "normal",
+    {},
+  );
   expect(run(3.5).volts).toBeCloseTo(rest.volts, 1);
   expect(run(1).volts).toBeGreaterThan(rest.volts + 0.5);
 });

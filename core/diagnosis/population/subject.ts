@@ -32,6 +32,8 @@ export interface Candidate {
   early: boolean | "loaded";
   /** Rating of the main fuse, as a share of the sheet's: without a sheet nobody knows it. */
   fuse: number;
+  /** Its lamps burn whenever the engine runs: what is on with the loads "off" is what is on anyway. */
+  alwaysLit: boolean;
 }
 
 /** The state of the job in which a candidate is looked at. */
@@ -161,6 +163,7 @@ export class Subject extends AtRest {
     const refuses = Math.min(1, Math.max(0, Math.log(worn / WORN.from) / Math.log(WORN.to / WORN.from)));
     const charge = refilled ? REFILLED - refuses * REFUSED : mended.length > 0 ? Math.max(candidate.charge, RECOVERED) : candidate.charge;
     super(stateOf(sheet, conditionOf(plain, { charge, ambientC: around.ambientC }), true), refilled ? refuses : undefined);
+    if (candidate.alwaysLit) this.state.loadAmps.off = this.state.loadAmps.normal;
     this.around = around;
     this.candidate = candidate;
     this.present = faults;
