@@ -17,6 +17,8 @@ import { Evidence } from "./Evidence";
 const OUT = 0.02;
 /** Readings shown for a part. */
 const MOST = 4;
+/** Beside a reading that decides, one that pushes less than this share of it says nothing that anybody would name. */
+const NAMED = 0.25;
 
 /** The verdict by the odds: which part, how surely, where, by which readings, what was ruled out, what it costs. */
 export function EngineVerdict({ engine, advice, view, jobId }: { engine: Engine; advice: Advice; view: JobView; jobId: number }) {
@@ -83,11 +85,14 @@ function Bill({ decision: { set, bill } }: Pick<Advice, "decision">) {
   );
 }
 
-/** Readings that push a part's odds one way by themselves, the strongest first, each step's strongest only; one that was likely misread speaks for nothing. */
+/** Readings that push a part's odds one way by themselves, the strongest first, each step's strongest only; neither one that was likely misread nor what is faint beside the strongest. */
 function pushing({ pushes, weighed }: Engine, { doubts, spent }: Advice, view: JobView, part: Part, way: 1 | -1) {
   const doubted = new Set([...doubts, ...spent].map(({ reading }) => weighed[reading]?.id));
   const push = (id: string): number => (doubted.has(id) ? 0 : way * (pushes?.get(id)?.[part] ?? 0));
-  const strongest = view.judged.filter(({ reading }) => push(reading.id) > 0).sort((a, b) => push(b.reading.id) - push(a.reading.id));
+  const least = NAMED * Math.max(0, ...view.judged.map(({ reading }) => push(reading.id)));
+  const strongest = view.judged
+    .filter(({ reading }) => push(reading.id) > 0 && push(reading.id) >= least)
+    .sort((a, b) => push(b.reading.id) - push(a.reading.id));
   const steps = strongest.map(({ reading }) => stepKey(reading));
   return strongest.filter((_, i) => steps.indexOf(steps[i] as string) === i);
 }

@@ -4,6 +4,7 @@ import { createMemoryRouter, RouterProvider } from "react-router";
 import { type Advice, advise, type JobFacts } from "../../core/diagnosis/advice";
 import { pushesByReading } from "../../core/diagnosis/posterior/push";
 import { faultWords, headline } from "../../core/diagnosis/words/words";
+import type { Part } from "../../core/machine/part";
 import { stepKey, stepTitle } from "../../core/procedure/step";
 import { seedDemo } from "../../demo/workshop";
 import type { JobFile } from "../../store/jobs";
@@ -191,6 +192,24 @@ describe("the verdict by odds", () => {
     );
     const doubled = { engine: { ...engine, pushes }, advice, view: { ...view, judged: view.judged.flatMap(twice) } };
     expect(drawn(<RuledOut {...doubled} />)).toBe(drawn(<RuledOut engine={engine} advice={advice} view={view} />));
+  });
+
+  test("beside a reading that decides, what hardly pushes is not named", () => {
+    const { engine, advice, view, file } = shown("SK-133");
+    const [part] = advice.decision.set.split("+") as [Part];
+    const strong = engine.weighed.filter(({ id }) => (engine.pushes?.get(id)?.[part] ?? 0) > 0);
+    expect(strong.length).toBeGreaterThan(1);
+    const [decisive, ...others] = strong.map(({ id }) => id) as [string, ...string[]];
+    const titleOf = (id: string): string => stepTitle(strong.find((reading) => reading.id === id) as (typeof strong)[number]);
+    const told = (push: number): string => {
+      const pushes = new Map([[decisive, { [part]: 4 }], ...others.map((id): [string, Record<string, number>] => [id, { [part]: push }])]);
+      // What is left to read is named further down by the same titles.
+      return verdict({ engine: { ...engine, pushes }, advice: { ...advice, next: [] }, view, file });
+    };
+    expect(told(0.9)).toContain(titleOf(decisive));
+    const otherTitles = others.map(titleOf).filter((title) => title !== titleOf(decisive));
+    expect(otherTitles.some((title) => told(0.9).includes(title))).toBe(false);
+    expect(otherTitles.some((title) => told(1.1).includes(title))).toBe(true);
   });
 
   test("rules nothing out before anything was read", () => {

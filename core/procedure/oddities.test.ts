@@ -37,6 +37,17 @@ test("volts that no battery has by itself are asked about: a charger may be on",
   expect(oddityOf({ id: "r", test: "battery.rest", value: 7.1 }, [], USUAL_TOOLS, six)).toMatch(/charger/);
 });
 
+test("volts of a battery of the other system are asked about by its cells; a flat one of this system is not", () => {
+  const six = (value: number): string =>
+    oddityOf({ id: "r", test: "battery.rest", value }, [], USUAL_TOOLS, { battery: { chemistry: "flooded" }, systemVolts: 6 }) ?? "";
+  expect(six(12.4)).toMatch(/^12.4.* is a 12 V battery, and this job is for a 6 V machine: count the cells, six are 12 V/);
+  expect([six(5.2), six(6.3), six(9)].filter((told) => told.includes("count the cells"))).toEqual([]);
+  expect(odd({ test: "battery.rest", value: 6.3 })).toMatch(/three are 6 V/);
+  expect([odd({ test: "battery.rest", value: 8.4 }), odd({ test: "battery.rest", value: 4.1 })]).toEqual(["", ""]);
+  // Under the starter a 12 V battery may well show as little.
+  expect(odd({ test: "battery.crank", value: 6.3 })).toBe("");
+});
+
 describe("cells that do not add up", () => {
   const cells = (volts: readonly number[]) => volts.map((value, k): Reading => ({ id: `${k}`, test: "battery.cell", at: `${k + 1}`, value }));
   const rest: Reading = { id: "rest", test: "battery.rest", value: 12.7 };

@@ -20,6 +20,8 @@ export function oddityOf(
   const test = testOf(reading.test);
   if (reading.test === "battery.rest" && reading.restHours !== undefined && reading.restHours < LEAST_REST)
     return `${stepTitle(reading)} after ${reading.restHours === 0 ? "no rest at all" : "hardly any rest"}: a battery just charged or loaded shows something else than its charge, and it is weighed as that.`;
+  const other = otherSystem(reading, systemVolts);
+  if (other !== undefined) return other;
   const above = ABOVE_FULL[reading.test];
   if (above !== undefined && isNumber(reading.value) && reading.value > restVoltsAt(1, battery.chemistry, systemVolts) + above * (systemVolts / 12))
     return `No battery of this kind shows ${formatQuantity(reading.value, test.unit)} by itself: is a charger or jump pack on still, or hardly off? Take it off, let the battery rest, and read again.`;
@@ -30,6 +32,19 @@ export function oddityOf(
     return "Said to be hot, but the engine has not run in this job: untick it if everything was cold.";
   if (test.tool && !tools.includes(test.tool)) return `The shop's settings name no ${TOOLS[test.tool].toLowerCase()}; the reading counts all the same.`;
   return undefined;
+}
+
+/** Rest volts of a battery of the other system, from a worn one to a full one, V: nothing that a sound one of this system shows. */
+const OTHER_SYSTEM = { 6: { from: 10, to: 13.5 }, 12: { from: 5.8, to: 6.8 } } as const;
+
+/** What is said of volts at rest that are those of a battery of the other system: machines are converted, and lines in a form mistaken. */
+function otherSystem({ test, value }: Reading, systemVolts: 6 | 12): string | undefined {
+  const { from, to } = OTHER_SYSTEM[systemVolts];
+  if (test !== "battery.rest" || !isNumber(value) || value < from || value > to) return undefined;
+  const shown = formatQuantity(value, "V");
+  return systemVolts === 6
+    ? `${shown} at rest is a 12 V battery, and this job is for a 6 V machine: count the cells, six are 12 V. If it was converted, open its job as a 12 V machine, or every figure is judged by half of what it should be.`
+    : `${shown} at rest is all that a 6 V battery has, or a 12 V battery drained past empty: count the cells, three are 6 V. If the machine is a 6 V one, open its job as that.`;
 }
 
 /** Cells add up to their battery within this, V on 12 V: probes in acid are no clean contact. */
