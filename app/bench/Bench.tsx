@@ -55,6 +55,7 @@ import { SuspectsPanel } from "./SuspectsPanel";
 import { SwapLoop } from "./SwapLoop";
 import { ToLoop } from "./ToLoop";
 import { Late, useGoOn } from "./useGoOn";
+import { useHeldStill } from "./useHeldStill";
 import { useNarrow } from "./useNarrow";
 import { useOrder } from "./useOrder";
 import { restVoltsOf, WaitPanel } from "./WaitPanel";
@@ -132,6 +133,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   const inputRef = useRef<HTMLInputElement>(null);
   const listRef = useRef<HTMLDivElement>(null);
   const titleRef = useRef<HTMLHeadingElement>(null);
+  const columnRef = useHeldStill(key, narrow);
   const test = testOf(step.test);
   const earlier = view.judged.findLast((judgedReading) => view.isNow(judgedReading.reading) && answers(judgedReading.reading, step))?.reading;
   // What the odds ask to be read once more stands beside the first reading: the two are weighed against each other.
@@ -290,7 +292,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: it listens for the links inside, which answer keys by themselves
     // biome-ignore lint/a11y/useKeyWithClickEvents: see above
-    <div className="flex min-h-dvh flex-col md:h-dvh" onClick={fastLinks}>
+    <div className="flex min-h-dvh flex-col max-md:[overflow-anchor:none] md:h-dvh" onClick={fastLinks}>
       <title>{`${tagName} · Uvrel`}</title>
       <TopBar back={{ to: "/", label: "Rail" }} tag={fullTag} words={[job.words, complaintWords(job.complaint).join(", ")].filter(Boolean).join(" ")}>
         <Waiting sent={outbox.sent} />
@@ -341,7 +343,7 @@ export function Bench({ file, knows, instruments, kept, phone, refusal }: BenchP
         <div ref={listRef} className="border-hair relative hidden overflow-y-auto border-r px-5 py-3 md:block" tabIndex={-1}>
           {openSteps}
         </div>
-        <div className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
+        <div ref={columnRef} className="min-h-0 overflow-y-auto px-4 py-3 pb-80 md:px-6 md:pb-4">
           <Refused sent={outbox.sent} drop={outbox.drop} />
           {controls ? <ControlsStrip controls={controls} jobId={job.id} stepLink={stepLink} /> : null}
           {narrow ? plan : null}

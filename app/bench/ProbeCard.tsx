@@ -71,10 +71,11 @@ export function ProbeCard({
       tools,
       sheet,
     );
+  const oddLast = lastKept ? odd(lastKept.judgedReading.reading) : undefined;
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (
-        <p className="text-mute m-0 -mb-1 hidden text-[0.95rem] md:block" aria-live="polite">
+        <p className={`text-mute m-0 -mb-1 text-[0.95rem] ${oddLast ? "" : "hidden md:block"}`} aria-live="polite">
           Kept {stepTitle(lastKept.judgedReading.reading)}:{" "}
           <span className="num text-ink">{formatQuantity(lastKept.judgedReading.value, testOf(lastKept.judgedReading.reading.test).unit)}</span>,{" "}
           {judgedWords(lastKept.judgedReading)}.{" "}
@@ -82,7 +83,7 @@ export function ProbeCard({
             Back one
           </Link>
           <span className="key">b</span>
-          {odd(lastKept.judgedReading.reading) ? <span className="text-copper block">{odd(lastKept.judgedReading.reading)}</span> : null}
+          {oddLast ? <span className="text-copper block">{oddLast}</span> : null}
         </p>
       ) : null}
       {late}

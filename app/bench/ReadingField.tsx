@@ -2,6 +2,7 @@ import { useId, useLayoutEffect, useRef, useState } from "react";
 import type { Step } from "../../core/procedure/step";
 import { takeFocus } from "../ui/takeFocus";
 import { useDraft } from "../ui/useDraft";
+import { useListening } from "../ui/useListening";
 import { checkTyped } from "./lowest";
 
 interface ReadingFieldProps {
@@ -24,6 +25,7 @@ export function ReadingField({ step, draft, label, unit, button, first = false, 
   const [asked, setAsked] = useState<string>();
   const input = useRef<HTMLInputElement>(null);
   const says = useId();
+  const listening = useListening();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the focus moves with what is asked for
   useLayoutEffect(() => {
     if (first) takeFocus(input.current);
@@ -53,13 +55,14 @@ export function ReadingField({ step, draft, label, unit, button, first = false, 
             setText(event.target.value);
             setError(undefined);
           }}
+          readOnly={!listening}
           inputMode="decimal"
           autoComplete="off"
           aria-invalid={error ? true : undefined}
           aria-describedby={error ? says : undefined}
         />
         {unit ? <span className="text-mute self-center text-lg">{unit}</span> : null}
-        <button type="submit" className={first ? "btn btn-main min-w-28" : "btn"}>
+        <button type="submit" disabled={!listening} className={first ? "btn btn-main min-w-28" : "btn"}>
           {button}
         </button>
       </form>

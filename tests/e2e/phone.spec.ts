@@ -1,3 +1,4 @@
+import { hold, LONG } from "./advised";
 import { expect, ready, test } from "./workshop";
 
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
@@ -80,6 +81,36 @@ test("a whole job by thumb: battery worn out, renewed, proven", async ({ shop: p
   await page.getByRole("button", { name: "Close the job" }).tap();
   await expect(page).toHaveURL(/\/report$/);
   await expect(page.getByText("Repaired and proven")).toBeVisible();
+});
+
+test("what comes in late moves nothing under the thumb, and what is odd about a figure is said", async ({ shop: page, workshop }) => {
+  await page.goto(`${workshop.url}/jobs/new`);
+  await ready(page);
+  await page.getByText("SK-133 “Wagtail”").tap();
+  const letGo = await hold(page);
+  await page.getByRole("button", { name: "Start on the bench" }).tap();
+  await expect(page).toHaveURL(/\/jobs\/\d+$/);
+  await ready(page);
+  const entry = page.locator("#entry");
+  await expect(page.getByRole("combobox", { name: "Meter" })).toBeVisible();
+  const top = async (): Promise<number> => Math.round((await entry.boundingBox())?.y ?? 0);
+  const before = await top();
+  const plan = page.getByRole("region", { name: "Plan" });
+  await expect(plan).toHaveCount(0);
+  letGo();
+  await expect(plan).toBeVisible({ timeout: LONG });
+  expect(await top()).toBe(before);
+  expect(await page.evaluate(() => window.scrollY)).toBeGreaterThan(50);
+
+  // Another step begins at the top of the page again.
+  await page.getByRole("button", { name: "corroded" }).tap();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Stator connector");
+  await expect(async () => expect(await page.evaluate(() => window.scrollY)).toBeLessThan(50)).toPass();
+  await page.goto(`${page.url().replace(/\?.*/, "")}?step=battery.rest`);
+  await ready(page);
+  await page.getByLabel(/What the meter shows/).fill("6.3");
+  await page.getByRole("button", { name: "Keep", exact: true }).tap();
+  await expect(page.getByText(/count .*cells|cells/i).first()).toBeVisible();
 });
 
 test("nothing is wider than the phone", async ({ shop: page, workshop }) => {

@@ -45,6 +45,31 @@ test("a form that the database does not take stays as it was typed and says so",
   await expect(page.getByRole("heading", { name: "Skellin Isles, the mole" })).toBeVisible();
 });
 
+test("a reading is not typed into a page whose script has not arrived: it would be gone with it", async ({ page, workshop }) => {
+  const job = await jobOf(page, workshop, "SK-121");
+  let arrive = (): void => undefined;
+  const arrived = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route(/\.js$/, async (route) => {
+    await arrived;
+    await route.continue();
+  });
+  await page.goto(`${job}/sweep`, { waitUntil: "commit" });
+  await page.getByText("Ripple, output, just stopped").click();
+  const field = page.getByLabel("Just stopped, within ten seconds, in V");
+  await expect(field).not.toBeEditable();
+  await field.press("Enter");
+  expect(page.url()).toBe(`${job}/sweep`);
+  arrive();
+  await ready(page);
+  await expect(field).toBeEditable();
+  await field.fill("13.1");
+  await field.press("Enter");
+  await expect(field).toHaveValue("");
+  await expect.poll(async () => (await page.request.get(`${job}/case.json`)).text()).toContain("13.1");
+});
+
 test("two hands on one sheet: the second is shown what differs, and decides", async ({ page, workshop }) => {
   const edit = `${workshop.url}/machines/brannoch-corrie-600/edit`;
   const other = await page.context().newPage();
