@@ -6,6 +6,7 @@ import type { Sheet } from "../machine/sheet";
 import { unlistedSheet } from "../machine/unlisted";
 import type { Reading } from "../procedure/step";
 import { advise } from "./advice";
+import { NO_HISTORY } from "./population/hypotheses";
 
 /** Three or four figures, written down by hand, of which one leaves little to ask: what a mechanic would turn to. */
 
@@ -122,4 +123,24 @@ test("a generator that keeps a volt of its magnetism, its field open, is its fie
   ]);
   expect(first).toBe("stator");
   expect(odds("stator")).toBeGreaterThan(0.85);
+});
+
+test("a machine that holds its volts at every load is not run hot before its windings were read cold, unless that is when it fails", () => {
+  const sheet = unlistedSheet("three-phase", 12, "snowmobile");
+  const holds: Written[] = [
+    rest(12.08),
+    { test: "battery.crank", value: 9.84 },
+    { test: "inspect.ground", value: "sound" },
+    { ...volts(sheet, 13.96), loads: "off" },
+    volts(sheet, 13.95),
+    { ...volts(sheet, 13.85), loads: "all" },
+    { ...volts(sheet, 11.97), rpm: "idle" },
+    { ...volts(sheet, 0.11), test: "charge.positiveDrop" },
+    ...["1", "2", "3"].map((at) => ({ ...volts(sheet, 0.08), test: "stator.legDrop" as const, at })),
+  ];
+  const heats = (complaint: string): boolean => {
+    const history = { ...NO_HISTORY, complaint: [complaint], batteryAgeYears: 3 };
+    return advise(populationOf(sheet), jobFacts(holds, { history })).next[0]?.look.hot === true;
+  };
+  expect([heats("lamps-pulse"), heats("when-warm")]).toEqual([false, true]);
 });

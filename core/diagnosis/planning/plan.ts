@@ -87,9 +87,10 @@ const STARTING = 1.5;
 const WAITING = { share: 0.05, most: 120 } as const;
 /**
  * What is lost with rest, or with the first run, counts for so many minutes (after a run, for so many times what it would tell at most); so does a plug that is parted before charging volts were
- * read: whoever begins there has to join it again, and often need not have come.
+ * read: whoever begins there has to join it again, and often need not have come. So do windings run hot before their cold ohms were
+ * read, where those pay and nobody complains of a warm machine: they are cold again tomorrow.
  */
-const LOST = { rest: 40, run: 12, over: 2, unproven: 25 } as const;
+const LOST = { rest: 40, run: 12, over: 2, unproven: 25, cold: 20 } as const;
 /** While the engine runs where the mechanic stands a reading has to be worth only this share of its minutes: whoever comes back for it starts once more. */
 const RUNNING_ON = 0.5;
 /** Coming back to a stay costs so many minutes, which count over; what tells less than this share of what another stay tells a minute is dwarfed by it. */
@@ -247,6 +248,13 @@ const isOfRest = ({ visit, pays }: Worked["visits"][number]): boolean => pays &&
 
 const movesOf = (look: Look, from: State, { restHours }: Bench) => movesTo(look.step, { hot: look.hot, charged: look.charged }, from, restHours);
 
+/** Whether a visit puts ohms to a winding as it lies, or to its way to the case: what heat changes. */
+function isColdWinding({ looks }: Visit): boolean {
+  const { step, hot } = (looks[0] as Weighed).look;
+  const { group, unit } = testOf(step.test);
+  return !hot && group === "stator" && unit === "Ω";
+}
+
 /**
  * What is lost on the way to a stay: readings not yet taken that only the present state allows, min. A battery that has not been
  * proved makes every later figure doubtful, so while its rest volts are worth reading nothing else is turned to.
@@ -260,6 +268,8 @@ function lostBy(stay: Stay, stays: readonly Stay[], from: State, bench: Bench, l
   let lost = parts && !bench.tests.has("charge.volts") && stays.some((other) => has(other, "charge.volts")) ? LOST.unproven : 0;
   // It charges, and goes flat all the same: the draw is read with everything joined, before any plug is parted.
   if (parts && bench.carries && !has(stay, "drain.current") && stays.some((other) => has(other, "drain.current"))) lost += LOST.unproven;
+  const heats = moves.some(({ id }) => id === "warm") && !bench.complaint.includes("when-warm");
+  if (heats && stays.some(({ visits }) => visits.some((visit) => isColdWinding(visit) && visit.gain > labour.due * visit.minutes))) lost += LOST.cold;
   for (const { visits } of stays) {
     for (const visit of visits) {
       const { look } = visit.looks[0] as Weighed;

@@ -345,7 +345,7 @@ function drain(subject: Subject, step: Step, z: Offsets): number {
 
 /** How a test lamp of some 7 Ω burns with ohms in its way: bright, dim, dark. */
 function lampLooks(ohms: number): readonly number[] {
-  return ohms < 0.8 ? [0.95, 0.04, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.8, 0.15] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
+  return ohms < 0.8 ? [0.965, 0.025, 0.01] : ohms < 2 ? [0.5, 0.47, 0.03] : ohms < 12 ? [0.05, 0.8, 0.15] : ohms < 25 ? [0.02, 0.4, 0.58] : [0.02, 0.03, 0.95];
 }
 
 /** A touch of fewer ohms takes a winding's swing away while its unit grounds the other end. */
