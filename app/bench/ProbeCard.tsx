@@ -71,7 +71,8 @@ export function ProbeCard({
       tools,
       sheet,
     );
-  const oddLast = lastKept ? odd(lastKept.judgedReading.reading) : undefined;
+  // While its own step still stands open, it is said beside what was kept there.
+  const oddLast = lastKept && lastKept.judgedReading.reading.id !== done?.reading.id ? odd(lastKept.judgedReading.reading) : undefined;
   return (
     <section aria-label="Probe card" className="flex flex-col gap-3">
       {lastKept ? (

@@ -1,5 +1,8 @@
 import { type RefObject, useLayoutEffect, useRef } from "react";
 
+/** What moves so soon after a tap is what was tapped for, ms: cautions folded open, or away. */
+const BY_HAND = 400;
+
 /**
  * Keeps a phone's entry where the thumb is: what arrives above it later (the plan, a meter's list) scrolls the page by its height, and what
  * leaves above it keeps its room until another step is open. A tap on “loose” must not land on “tight” because the odds came that moment.
@@ -18,17 +21,29 @@ export function useHeldStill(key: string, narrow: boolean): RefObject<HTMLDivEle
     const entry = element?.querySelector("#entry");
     if (!narrow || !element || !entry) return;
     const depth = (): number => entry.getBoundingClientRect().top + window.scrollY;
-    let was = depth();
+    let [was, tapped] = [depth(), Number.NEGATIVE_INFINITY];
+    // Once the tap is over: what comes in while the thumb is still down must not move.
+    const note = (): void => {
+      tapped = performance.now();
+    };
+    element.addEventListener("click", note, true);
     const observer = new ResizeObserver(() => {
       const moved = depth() - was;
       if (Math.abs(moved) < 1) return;
+      if (performance.now() - tapped < BY_HAND) {
+        was = depth();
+        return;
+      }
       const room = Math.max(0, -moved - window.scrollY);
       window.scrollBy({ top: moved, behavior: "instant" });
       if (room > 0) element.style.paddingTop = `${Number.parseFloat(getComputedStyle(element).paddingTop) + room}px`;
       was = depth();
     });
     observer.observe(element);
-    return () => observer.disconnect();
+    return () => {
+      observer.disconnect();
+      element.removeEventListener("click", note, true);
+    };
   }, [key, narrow]);
   return column;
 }

@@ -110,7 +110,17 @@ test("what comes in late moves nothing under the thumb, and what is odd about a 
   await ready(page);
   await page.getByLabel(/What the meter shows/).fill("6.3");
   await page.getByRole("button", { name: "Keep", exact: true }).tap();
-  await expect(page.getByText(/count .*cells|cells/i).first()).toBeVisible();
+  await expect(page.getByText(/count the cells, three are 6 V/)).toBeVisible();
+
+  // What is tapped for opens where it was tapped, and the entry makes room.
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Settled volts, key and lights on");
+  await expect(plan).toHaveAttribute("aria-busy", "false", { timeout: LONG });
+  const cautions = page.getByText("Cautions as before");
+  await cautions.scrollIntoViewIfNeeded();
+  const [folded, low] = [(await cautions.boundingBox())?.y, await top()];
+  await cautions.tap();
+  await expect.poll(top).toBeGreaterThan(low);
+  expect((await cautions.boundingBox())?.y).toBe(folded);
 });
 
 test("nothing is wider than the phone", async ({ shop: page, workshop }) => {
