@@ -1,8 +1,5 @@
 import { type RefObject, useLayoutEffect, useRef } from "react";
 
-/** What moves so soon after a tap is what was tapped for, ms: cautions folded open, or away. */
-const BY_HAND = 400;
-
 /**
  * Keeps a phone's entry where the thumb is: what arrives above it later (the plan, a meter's list) scrolls the page by its height, and what
  * leaves above it keeps its room until another step is open. A tap on “loose” must not land on “tight” because the odds came that moment.
@@ -21,16 +18,21 @@ export function useHeldStill(key: string, narrow: boolean): RefObject<HTMLDivEle
     const entry = element?.querySelector("#entry");
     if (!narrow || !element || !entry) return;
     const depth = (): number => entry.getBoundingClientRect().top + window.scrollY;
-    let [was, tapped] = [depth(), Number.NEGATIVE_INFINITY];
-    // Once the tap is over: what comes in while the thumb is still down must not move.
-    const note = (): void => {
-      tapped = performance.now();
+    let [was, isTapped] = [depth(), false];
+    // What moves in the first frame after a tap is what was tapped for: cautions folded open, or away. While the thumb is down nothing may.
+    const onTap = (): void => {
+      isTapped = true;
+      requestAnimationFrame(() =>
+        requestAnimationFrame(() => {
+          isTapped = false;
+        }),
+      );
     };
-    element.addEventListener("click", note, true);
+    element.addEventListener("click", onTap, true);
     const observer = new ResizeObserver(() => {
       const moved = depth() - was;
       if (Math.abs(moved) < 1) return;
-      if (performance.now() - tapped < BY_HAND) {
+      if (isTapped) {
         was = depth();
         return;
       }
@@ -42,7 +44,7 @@ export function useHeldStill(key: string, narrow: boolean): RefObject<HTMLDivEle
     observer.observe(element);
     return () => {
       observer.disconnect();
-      element.removeEventListener("click", note, true);
+      element.removeEventListener("click", onTap, true);
     };
   }, [key, narrow]);
   return column;

@@ -10,11 +10,10 @@ const PLAUSIBLE = 0.75;
 const NAMED = { whole: 0.45, open: 0.6 } as const;
 /**
  * The line between stated log odds and those that verdicts turned out to have, fitted on machines of the benchmark (350 with a sheet from
- * seeds 20000, 690000 and 700000; 250 without from seeds 798500, 803000, 804000 and 806000; the benchmark measures on others); it holds in
- * full from one stated probability, and not at all below another. Where a sheet leaves open how the machine is made, a verdict is worth
- * less than it seems.
+ * seeds 20000, 690000 and 700000; 240 without from seeds 798500, 798600, 803000, 804000 and 806000, by likelihood; the benchmark measures
+ * on others); it holds in full from one stated probability, and not at all below another.
  */
-const WORTH = { whole: { shift: 0.31, slope: 0.8 }, open: { shift: 0.35, slope: 0.85 }, from: 0.35, full: 0.5 } as const;
+const WORTH = { whole: { shift: 0.31, slope: 0.8 }, open: { shift: 0.61, slope: 0.71 }, from: 0.35, full: 0.5 } as const;
 
 /**
  * Odds of a verdict after which nothing more is worth reading, by what such verdicts were worth: its log odds on a straight line
